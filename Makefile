@@ -1,0 +1,45 @@
+# Two commands on a fresh machine: `make demo` and `make test`. Both set themselves up first.
+SHELL := /bin/bash
+PYTHON ?= python3
+VENV := .venv
+PY := $(VENV)/bin/python
+STAMP := $(VENV)/.ready
+
+.PHONY: setup demo test check bench shots long-test clean
+.DEFAULT_GOAL := demo
+
+$(STAMP): pyproject.toml constraints.txt tools/system_libraries.sh
+	@$(PYTHON) -c 'import sys; sys.exit(0 if sys.version_info >= (3, 11) else "Awlmark needs Python 3.11 or newer; set PYTHON=python3.11")'
+	@bash tools/system_libraries.sh venv
+	$(PYTHON) -m venv $(VENV)
+	$(PY) -m pip install --quiet --disable-pip-version-check -c constraints.txt -e '.[check]'
+	@touch $@
+
+setup: $(STAMP)
+	@bash tools/system_libraries.sh qt
+
+demo: setup
+	$(PY) tools/demo.py
+
+test: setup
+	@bash tools/system_libraries.sh xvfb
+	$(PY) -W error -m unittest discover -s tests -t .
+	$(PY) tools/real_window.py
+
+long-test: setup
+	AWLMARK_LONG=1 $(PY) -W error -m unittest discover -s tests -t .
+
+check: setup
+	$(VENV)/bin/ruff check .
+	$(VENV)/bin/ruff format --check .
+	$(VENV)/bin/mypy
+	$(VENV)/bin/lint-imports
+
+bench: setup
+	$(PY) tools/bench.py
+
+shots: setup
+	$(PY) tools/shots.py docs/screenshots
+
+clean:
+	rm -rf build $(VENV)

@@ -1,0 +1,301 @@
+"""The ``awlmark`` command. Its options and its JSON are a contract; see docs/architecture.md."""
+
+from __future__ import annotations
+
+import argparse
+import os
+import re
+import sys
+from pathlib import Path
+from typing import TYPE_CHECKING, Any, NoReturn
+
+import awlmark
+from awlmark.core.errors import AwlmarkError, InputError
+
+if TYPE_CHECKING:
+    from awlmark.core.job.model import Bundle, Job
+
+COMMANDS = ("demo", "size", "fill", "check", "export", "schema")
+EXPORTS = ("parts.csv", "walls.svg")
+_BUNDLE = re.compile(r"(?P<count>\d{1,4})\s*x\s*(?P<what>[^:]+)(?::(?P<kind>.+))?", re.ASCII)
+
+
+class _Parser(argparse.ArgumentParser):
+    """An argument parser that says what is wrong in one line."""
+
+    def error(self, message: str) -> NoReturn:
+        raise _Usage(message)
+
+
+class _Usage(AwlmarkError):
+    pass
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run the command; returns the exit status: 0 no stop, 1 a stop, 2 input that cannot be used."""
+    given = sys.argv[1:] if arguments is None else arguments
+    try:
+        return _run(given)
+    except AwlmarkError as problem:
+        print("awlmark: " + " ".join(str(problem).split()), file=sys.stderr)
+        return 2
+    except BrokenPipeError:
+        # The reader of our output went away (head, less): nothing is left to tell it.
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return 0
+
+
+def _run(given: list[str]) -> int:
+    if not given or given[0] not in COMMANDS:
+        if given and given[0] in ("-h", "--help", "--version"):
+            _desk_parser().parse_args(given)
+        options = _desk_parser().parse_args(given)
+        return _desk(options.file)
+    command, rest = given[0], given[1:]
+    if command == "demo":
+        _Parser(prog="awlmark demo").parse_args(rest)
+        return _desk(None, demo=True)
+    return {"size": _size, "fill": _fill, "check": _check, "export": _export, "schema": _schema}[command](rest)
+
+
+def _desk_parser() -> _Parser:
+    parser = _Parser(
+        prog="awlmark",
+        description="Design the branch circuit for an electric-vehicle charger.",
+        epilog="Commands: " + ", ".join(COMMANDS) + ". Planning aid only: local code and a licensed electrician decide.",
+        allow_abbrev=False,
+    )
+    parser.add_argument("file", nargs="?", help="job file to open")
+    parser.add_argument("--version", action="version", version=f"awlmark {awlmark.__version__}")
+    return parser
+
+
+def _desk(file: str | None, *, demo: bool = False) -> int:
+    from awlmark.desk.start import start
+
+    return start(Path(file) if file else None, demo=demo)
+
+
+def _print_json(values: Any) -> None:
+    import json
+
+    print(json.dumps(values, indent=1, ensure_ascii=False, allow_nan=False))
+
+
+# -- size ---------------------------------------------------------------------------------------------------------------
+
+
+def _size(given: list[str]) -> int:
+    parser = _Parser(prog="awlmark size", allow_abbrev=False)
+    for name in ("charge-a", "length"):
+        parser.add_argument(f"--{name}", required=True)
+    for name in ("code", "system", "connection", "method", "material", "insulation", "ambient", "extra-ccc", "terminal"):
+        parser.add_argument(f"--{name}")
+    for name in ("max-drop", "size", "trade-size", "ground-size", "other-conductors", "place", "occupancy"):
+        parser.add_argument(f"--{name}")
+    parser.add_argument("--format", choices=("text", "json"), default="text")
+    options = parser.parse_args(_glue_negatives(given))
+
+    from awlmark.core.design import solve
+    from awlmark.core.report import circuit_text, circuit_values
+
+    design = solve(_size_job(options))
+    if options.format == "json":
+        _print_json(circuit_values(design))
+    else:
+        print("\n".join(circuit_text(design)))
+    return 1 if design.stops else 0
+
+
+def _glue_negatives(given: list[str]) -> list[str]:
+    """Join ``--ambient -5C`` to ``--ambient=-5C``: a value may begin with a minus, an option never stands for one."""
+    glued: list[str] = []
+    for word in given:
+        if glued and re.fullmatch(r"--[a-z-]+", glued[-1]) and re.match(r"-[\d.∞in]", word):
+            glued[-1] += "=" + word
+        else:
+            glued.append(word)
+    return glued
+
+
+def _size_job(options: argparse.Namespace) -> Job:
+    from awlmark.core import quantities as q
+    from awlmark.core.book import open_book
+    from awlmark.core.job import model as m
+
+    edition = _choice("code", options.code or "nec-2023", m.EDITIONS)
+    book = open_book(edition)
+    place = _choice("place", options.place or "indoor", m.PLACES)
+    method = _choice("method", options.method or book.usual[place], tuple(book.methods))
+    trade = None
+    if options.trade_size is not None:
+        if book.methods[method].cable:
+            raise InputError("trade size", f"{book.methods[method].name} is a cable and has none.", "a raceway method")
+        trade = q.read_trade_size(options.trade_size, book.trade_sizes_of(book.methods[method]))
+    terminal = None
+    if options.terminal is not None:
+        terminal = int(_choice("terminal", options.terminal.upper().removesuffix("C").strip(), ("60", "75")))
+    leg = m.Leg(
+        id="leg-1",
+        direction="right",
+        length_m=q.read_length(options.length),
+        end="charger",
+        place=place,
+        method=method,
+        trade_size=trade,
+        ambient_c=q.read_temperature(options.ambient) if options.ambient is not None else None,
+    )
+    circuit = m.Circuit(
+        material=_choice("material", options.material, m.MATERIALS),
+        insulation=_choice("insulation", options.insulation, book.insulations),
+        size=q.read_gauge(options.size, book.sizes) if options.size is not None else None,
+        ground_size=q.read_gauge(options.ground_size, book.sizes, "ground size") if options.ground_size else None,
+        max_drop_percent=_number(options.max_drop, "max-drop", *m.DROP_RANGE_PERCENT, "%", 3.0),
+        extra_ccc=_count(options.extra_ccc, "extra-ccc"),
+        others=_bundles(options.other_conductors, "other-conductors") if options.other_conductors else (),
+    )
+    return m.check_values(
+        m.new_job(
+            code=edition,
+            occupancy=_choice("occupancy", options.occupancy or "dwelling", m.OCCUPANCIES),
+            supply=m.Supply(
+                system=_choice("system", options.system or "120/240", tuple(m.SYSTEMS)), place=place, terminal_c=terminal
+            ),
+            charger=m.Charger(
+                nameplate_a=_number(options.charge_a, "charge-a", *m.CHARGE_RANGE_A, "A"),
+                connection=(options.connection or "hardwired").lower(),
+                terminal_c=terminal,
+            ),
+            circuit=circuit,
+            legs=(leg,),
+        )
+    )
+
+
+def _choice(field: str, value: str | None, known: tuple[str, ...]) -> Any:
+    if value is None:
+        return None
+    if value.lower() not in known:
+        raise InputError(field, f"Can't use '{value[:60]}'.", "one of " + ", ".join(known))
+    return value.lower()
+
+
+def _number(text: str | None, field: str, low: float, high: float, unit: str, default: float = 0.0) -> float:
+    from awlmark.core.quantities import read_number
+
+    return default if text is None else read_number(text, field, low, high, unit)
+
+
+def _count(text: str | None, field: str) -> int:
+    value = _number(text, field, 0, 100, "")
+    if value != int(value):
+        raise InputError(field, f"'{text}' is no whole number.", "0 to 100")
+    return int(value)
+
+
+def _bundles(text: str, field: str) -> tuple[Bundle, ...]:
+    """Read ``3x6:thwn-2,1x10:thwn-2,1x0.55in:cable``."""
+    from awlmark.core import quantities as q
+    from awlmark.core.book import open_book
+    from awlmark.core.job.model import MOST_CONDUCTORS, Bundle
+
+    book = open_book("nec-2023")
+    found = []
+    for word in text.split(","):
+        match = _BUNDLE.fullmatch(word.strip().lower())
+        count = int(match["count"]) if match else 0
+        if match is None or not 1 <= count <= MOST_CONDUCTORS:
+            accepted = f"count x size : insulation, such as 3x6:thwn-2 (1 to {MOST_CONDUCTORS} of each)"
+            raise InputError(field, f"Can't read '{word.strip()[:60]}'.", accepted)
+        kind = match["kind"] or "thwn-2"
+        if kind == "cable":
+            diameter = q.read_length(match["what"], f"{field}, cable diameter")
+            if diameter > 0.15:
+                raise InputError(field, f"A cable {match['what']} thick is out of reach.", "a diameter up to 6in")
+            found.append(Bundle(count=count, diameter_m=diameter))
+            continue
+        _choice(f"{field}, insulation", kind, (*book.insulations, "cable"))
+        found.append(Bundle(count=count, size=q.read_gauge(match["what"], book.sizes, field), insulation=kind))
+    return tuple(found)
+
+
+# -- fill ---------------------------------------------------------------------------------------------------------------
+
+
+def _fill(given: list[str]) -> int:
+    parser = _Parser(prog="awlmark fill", allow_abbrev=False)
+    for name in ("raceway", "trade-size", "conductors"):
+        parser.add_argument(f"--{name}", required=True)
+    parser.add_argument("--length")
+    parser.add_argument("--format", choices=("text", "json"), default="text")
+    options = parser.parse_args(_glue_negatives(given))
+
+    from awlmark.core import quantities as q
+    from awlmark.core.book import open_book
+    from awlmark.core.wire.fill import judge_fill
+
+    book = open_book("nec-2023")
+    pipes = tuple(key for key, method in book.methods.items() if not method.cable)
+    method = book.methods[_choice("raceway", options.raceway, pipes)]
+    trade = q.read_trade_size(options.trade_size, book.trade_sizes_of(method))
+    length = q.read_length(options.length) if options.length is not None else None
+    told = judge_fill(book, method, trade, _bundles(options.conductors, "conductors"), length)
+    if options.format == "json":
+        _print_json(told)
+    else:
+        verdict = "holds" if told["holds"] else "stop: overfull"
+        print(f"{verdict}: {told['fill_percent']} % of {told['limit_percent']} % in {trade} {method.name}")
+        if told["jam_ratio"] is not None:
+            print(f"jam ratio {told['jam_ratio']} (2.8 to 3.2 can wedge)")
+    return 0 if told["holds"] else 1
+
+
+# -- files --------------------------------------------------------------------------------------------------------------
+
+
+def _check(given: list[str]) -> int:
+    parser = _Parser(prog="awlmark check", allow_abbrev=False)
+    parser.add_argument("file")
+    parser.add_argument("--format", choices=("text", "json"), default="text")
+    options = parser.parse_args(given)
+
+    from awlmark.core.design import solve
+    from awlmark.core.job.file import read_job
+    from awlmark.core.report import circuit_text, job_values
+
+    design = solve(read_job(Path(options.file)))
+    if options.format == "json":
+        _print_json(job_values(design))
+    else:
+        cost = f"{design.job.currency}{design.cost:,.2f}"
+        print(design.job.name)
+        print("\n".join(circuit_text(design)))
+        print(f"Parts      {'from ' if design.unpriced else ''}{cost}, {len(design.parts)} lines")
+    return 1 if design.stops else 0
+
+
+def _export(given: list[str]) -> int:
+    parser = _Parser(prog="awlmark export", allow_abbrev=False)
+    parser.add_argument("file")
+    parser.add_argument("--to", required=True)
+    parser.add_argument("--only", default=",".join(EXPORTS))
+    options = parser.parse_args(given)
+    wanted = [_choice("only", name.strip(), EXPORTS) for name in options.only.split(",")]
+
+    from awlmark.core.design import solve
+    from awlmark.core.job.file import read_job
+    from awlmark.export import write_exports
+
+    design = solve(read_job(Path(options.file)))
+    for path in write_exports(design, Path(options.to), tuple(wanted)):
+        print(path)
+    return 1 if design.stops else 0
+
+
+def _schema(given: list[str]) -> int:
+    _Parser(prog="awlmark schema").parse_args(given)
+
+    from awlmark.core.job.file import schema
+
+    _print_json(schema())
+    return 0

@@ -1,0 +1,1 @@
+"""Numbers and decisions. Nothing in here knows of a window."""

@@ -1,0 +1,243 @@
+"""The stages in order: a job becomes a design."""
+
+from __future__ import annotations
+
+import msgspec
+import numpy as np
+
+from awlmark.core.book import Book, open_book
+from awlmark.core.finding import HOLDS, RANK, UNREAD, Finding, Fix, ranked, worst
+from awlmark.core.job.edit import put
+from awlmark.core.job.model import MATERIALS, Job
+from awlmark.core.parts.takeoff import Item, Part, count_items, list_parts, row_cost
+from awlmark.core.run.bends import check_bends
+from awlmark.core.run.line import Line, Section, walk
+from awlmark.core.wire.case import Case, open_case, span
+from awlmark.core.wire.checks import Evaluated, evaluate, pick
+from awlmark.core.wire.outlet import needs_gfci
+from awlmark.core.wire.words import Teller
+
+
+class Circuit(msgspec.Struct, frozen=True):
+    """The circuit that was picked."""
+
+    charge_a: float
+    need_a: float
+    breaker_a: float
+    poles: int
+    gfci: bool
+    size: str
+    material: str
+    insulation: str | None
+    """None where all of the run is cable."""
+    hots: int
+    neutral: bool
+    ground: str | None
+    """None while unread."""
+    terminal_c: int
+    usable_a: float | None
+    """None while a temperature is unread [A]."""
+    volts: float
+    drop_v: float
+    drop_percent: float
+    trade_sizes: tuple[str | None, ...]
+    """By section; None for cable, or where none fits."""
+    fill_percent: tuple[float | None, ...]
+    limit_percent: tuple[float | None, ...]
+
+
+class Design(msgspec.Struct, frozen=True, eq=False):
+    """A job, solved: everything the drawings and papers show."""
+
+    job: Job
+    book: Book
+    line: Line
+    findings: tuple[Finding, ...]
+    verdict: str
+    case: Case | None = None
+    """None while the charging current is unread."""
+    evaluated: Evaluated | None = None
+    row: int = -1
+    circuit: Circuit | None = None
+    items: tuple[Item, ...] = ()
+    parts: tuple[Part, ...] = ()
+
+    @property
+    def cost(self) -> float:
+        """Sum of the priced lines."""
+        return round(sum(part.total or 0.0 for part in self.parts), 2)
+
+    @property
+    def unpriced(self) -> int:
+        """Lines whose price is unread; the cost is then a least."""
+        return sum(1 for part in self.parts if part.each is None)
+
+    @property
+    def stops(self) -> tuple[Finding, ...]:
+        """Broken rules."""
+        return tuple(finding for finding in self.findings if finding.broken)
+
+    def finding(self, finding_id: str) -> Finding | None:
+        """A finding by its id."""
+        return next((finding for finding in self.findings if finding.id == finding_id), None)
+
+    def section_at(self, at_m: float) -> Section | None:
+        """Section that lies at a point of the tape."""
+        for section in self.line.sections:
+            if at_m <= section.end_m + 1e-9:
+                return section
+        return self.line.sections[-1] if self.line.sections else None
+
+
+class Quote(msgspec.Struct, frozen=True):
+    """A fix, taken on trial."""
+
+    fix: Fix
+    job: Job
+    price: float
+    """Difference in cost."""
+    worst: str
+    """Worst mark it would leave."""
+    mends: bool
+    """Whether the finding it answers gets better."""
+
+
+def solve(job: Job) -> Design:
+    """Solve a job: fill what is open, check what is pinned.
+
+    Parameters
+    ----------
+    job : Job
+        The document.
+
+    Returns
+    -------
+    Design
+        With every finding, worst first.
+
+    Raises
+    ------
+    InputError
+        For a name or size that the book does not have.
+    """
+    book = open_book(job.code)
+    line = walk(job, book)
+    case = open_case(job, book, line)
+    findings = _run_findings(job, line, book)
+    if case.charge_a <= 0:
+        question = Finding(
+            id="charger",
+            severity=UNREAD,
+            title="Charger not read",
+            text="How many amps does the charger draw? Type its nameplate, such as 48a.",
+            cite=book.cite("breaker"),
+            where="charger",
+        )
+        found = ranked([question, *findings])
+        return Design(job, book, line, found, worst(found))
+    return _solve_case(case, findings)
+
+
+def _run_findings(job: Job, line: Line, book: Book) -> list[Finding]:
+    found = check_bends(line, book)
+    if not line.closed:
+        last = job.legs[-1].id if job.legs else ""
+        found.append(
+            Finding(
+                id="run",
+                severity=UNREAD,
+                title="Line not finished",
+                text="The line stops short of the charger. K ends it there; an arrow adds a leg."
+                if job.legs
+                else "Where does the line leave the panel? Press an arrow and type the first reading.",
+                cite=book.title,
+                at_m=line.length_m,
+                where=last,
+                stage="run",
+            )
+        )
+    return found
+
+
+def _solve_case(case: Case, run_findings: list[Finding]) -> Design:
+    job, book = case.job, case.book
+    evaluated = evaluate(span(case))
+    items = count_items(evaluated.table, evaluated.grounds.size, evaluated.fills.trade)
+    row = pick(evaluated, row_cost(items, job.prices))
+    findings = ranked(Teller(evaluated, row).findings() + run_findings)
+    return Design(
+        job,
+        book,
+        case.line,
+        findings,
+        worst(findings),
+        case,
+        evaluated,
+        row,
+        _circuit(evaluated, row),
+        tuple(items),
+        list_parts(items, row, job.prices),
+    )
+
+
+def _circuit(evaluated: Evaluated, row: int) -> Circuit:
+    table = evaluated.table
+    case, book = table.case, table.case.book
+    group, hot = int(table.group[row]), int(table.hot[row])
+    usable = float(evaluated.carried.usable_a[group, hot])
+    ground = int(evaluated.grounds.size[row])
+    fill = evaluated.terms["fill"]
+    trades, fills, limits = [], [], []
+    for section in case.sections:
+        trade = int(evaluated.fills.trade[row, section.number])
+        trades.append(book.trade_sizes[trade] if trade >= 0 else None)
+        known = trade >= 0 and not (fill.unknown is not None and fill.unknown[row, section.number])
+        fills.append(float(fill.found[row, section.number]) if known else None)
+        limits.append(float(fill.needed[row, section.number]) if known else None)
+    drop = float(evaluated.drop_v[row])
+    breaker = float(table.breaker_a[group])
+    cabled = bool(case.sections) and all(section.method.cable for section in case.sections)
+    return Circuit(
+        charge_a=case.charge_a,
+        need_a=1.25 * case.charge_a,
+        breaker_a=breaker,
+        poles=case.hots,
+        gfci=needs_gfci(case, breaker),
+        size=book.sizes[hot],
+        material=MATERIALS[table.material[group]],
+        insulation=None if cabled else book.insulations[table.insulation[group]],
+        hots=case.hots,
+        neutral=case.neutral,
+        ground=book.sizes[ground] if ground >= 0 else None,
+        terminal_c=evaluated.carried.column_c[group],
+        usable_a=None if np.isnan(usable) else usable,
+        volts=case.volts,
+        drop_v=drop,
+        drop_percent=100 * drop / case.volts,
+        trade_sizes=tuple(trades),
+        fill_percent=tuple(fills),
+        limit_percent=tuple(limits),
+    )
+
+
+def quote_fixes(design: Design, finding: Finding) -> tuple[Quote, ...]:
+    """Take each fix of a finding on trial: what it costs and the worst mark it leaves.
+
+    Fixes that cannot be taken at all are left out; those that mend come first.
+    """
+    found = []
+    for fix in finding.fixes:
+        job = put(design.job, *fix.edits)
+        after = solve(job)
+        left = after.finding(finding.id)
+        mends = left is None or RANK[left.severity] > RANK[finding.severity]
+        found.append(Quote(fix, job, round(after.cost - design.cost, 2), after.verdict, mends))
+    return tuple(sorted(found, key=lambda quote: (not quote.mends, -RANK[quote.worst]))[:3])
+
+
+def chain_holds(design: Design) -> bool:
+    """Whether the line is whole: it reaches the charger and no rule is broken."""
+    return design.line.closed and design.circuit is not None and not design.stops
+
+
+__all__ = ["HOLDS", "Circuit", "Design", "Quote", "chain_holds", "quote_fixes", "solve"]

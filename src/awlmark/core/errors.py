@@ -1,0 +1,35 @@
+"""What can go wrong that is not a broken rule (a broken rule is a Finding)."""
+
+from __future__ import annotations
+
+
+class AwlmarkError(Exception):
+    """Anything Awlmark says to its user in words."""
+
+
+class InputError(AwlmarkError, ValueError):
+    """A value that cannot be used.
+
+    Parameters
+    ----------
+    field : str
+        Name of the field, as the user knows it.
+    problem : str
+        What is wrong with the value.
+    accepted : str
+        What would be accepted.
+    """
+
+    def __init__(self, field: str, problem: str, accepted: str) -> None:
+        self.field = field
+        self.problem = problem
+        self.accepted = accepted
+        super().__init__(f"{field}: {problem} Accepted: {accepted}.")
+
+
+class MissingValue(AwlmarkError):
+    """A value that the work needs and nobody has given yet."""
+
+
+class FileError(AwlmarkError):
+    """A file that cannot be read or written; the message says what was kept."""

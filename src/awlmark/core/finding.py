@@ -1,0 +1,84 @@
+"""What a check says: found, needed, why, the clause, and edits that would mend it."""
+
+from __future__ import annotations
+
+from typing import Final
+
+import msgspec
+
+from awlmark.core.job.edit import Put
+
+HOLDS: Final = "holds"
+NOTE: Final = "note"
+TIGHT: Final = "tight"
+UNREAD: Final = "unread"
+STOP: Final = "stop"
+RANK: Final = {STOP: 0, UNREAD: 1, TIGHT: 2, NOTE: 3, HOLDS: 4}
+"""Worst first."""
+TIGHT_MARGIN: Final = 0.05
+"""A continuous measure with less than this to spare is tight."""
+
+
+class Fix(msgspec.Struct, frozen=True):
+    """A way out: a short label and the edits that take it."""
+
+    label: str
+    edits: tuple[Put, ...]
+
+
+class Finding(msgspec.Struct, frozen=True):
+    """One check of one design, in words and numbers."""
+
+    id: str
+    severity: str
+    title: str
+    text: str
+    cite: str
+    found: float | None = None
+    needed: float | None = None
+    unit: str = ""
+    sense: str = "least"
+    """``least``: found must reach needed; ``most``: found must stay below it."""
+    sums: tuple[str, ...] = ()
+    """The sum behind it, a line each."""
+    at_m: float | None = None
+    """Where on the tape [m]; None for the circuit as a whole."""
+    where: str = ""
+    """Id of what it is about: a leg, ``panel``, ``charger``, or nothing."""
+    stage: str = "wire"
+    fixes: tuple[Fix, ...] = ()
+
+    @property
+    def broken(self) -> bool:
+        """Whether a mandatory rule is broken."""
+        return self.severity == STOP
+
+
+def worst(findings: tuple[Finding, ...] | list[Finding]) -> str:
+    """Worst severity among findings; ``holds`` when there are none."""
+    return min((finding.severity for finding in findings), key=RANK.__getitem__, default=HOLDS)
+
+
+def ranked(findings: list[Finding]) -> tuple[Finding, ...]:
+    """Findings with the worst first, otherwise in their order."""
+    return tuple(sorted(findings, key=lambda finding: RANK[finding.severity]))
+
+
+def grade(found: float, needed: float, sense: str, *, advice: bool = False, stepped: bool = False) -> str:
+    """Severity of one measure.
+
+    Parameters
+    ----------
+    found, needed : float
+        The measure and its limit, same unit.
+    sense : {"least", "most"}
+        Which side of the limit holds. Equality holds.
+    advice : bool
+        A passed limit is tight rather than a stop.
+    stepped : bool
+        The measure comes in standard steps, so a small margin is not tight.
+    """
+    spare = found - needed if sense == "least" else needed - found
+    if spare < -1e-9 * max(abs(needed), 1.0):
+        return TIGHT if advice else STOP
+    return TIGHT if not stepped and spare < TIGHT_MARGIN * abs(needed) - 1e-12 else HOLDS

@@ -1,0 +1,219 @@
+"""Reading and writing the job's file: readable JSON, saved atomically, one previous copy kept.
+
+Keys that this version does not know survive a load and a save. A newer file is refused in words.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import errno
+import os
+import tempfile
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any, Final, get_args, get_origin, get_type_hints
+
+import msgspec
+
+from awlmark.core.errors import FileError, InputError
+from awlmark.core.job.model import Job, Node, check_values
+
+FORMAT: Final = "awlmark-job"
+VERSION: Final = 1
+LARGEST_BYTES: Final = 16 * 1024 * 1024
+SUFFIX: Final = ".awlmark"
+MIGRATIONS: Final[dict[int, Any]] = {}
+"""From version number to the function that lifts a raw document to the next one."""
+
+
+def previous_copy(path: Path) -> Path:
+    """Where the copy before the last save is kept."""
+    return path.with_name(path.name + "~")
+
+
+def dumps(job: Job) -> bytes:
+    """The job as the bytes of its file."""
+    raw = {"format": FORMAT, "version": VERSION, **_flatten(job)}
+    return msgspec.json.format(msgspec.json.encode(raw), indent=1) + b"\n"
+
+
+def _flatten(value: Any) -> Any:
+    if isinstance(value, Node):
+        fields = {name: _flatten(getattr(value, name)) for name in value.__struct_fields__ if name != "extra"}
+        return {**fields, **{key: kept for key, kept in value.extra.items() if key not in fields}}
+    if isinstance(value, tuple):
+        return [_flatten(item) for item in value]
+    return value
+
+
+def loads(data: bytes, name: str = "The file") -> Job:
+    """Read a job from the bytes of a file.
+
+    Parameters
+    ----------
+    data : bytes
+        Contents of the file.
+    name : str
+        What to call the file in messages.
+
+    Raises
+    ------
+    FileError
+        When the bytes are no job of this or an older version; the message says why.
+    """
+    if len(data) > LARGEST_BYTES:
+        raise FileError(f"{name} is larger than {LARGEST_BYTES // 2**20} MiB, which no job is.")
+    try:
+        raw = msgspec.json.decode(data)
+    except (msgspec.DecodeError, UnicodeDecodeError) as problem:
+        raise FileError(f"{name} is damaged or no job file: {problem}.") from problem
+    except RecursionError as problem:
+        raise FileError(f"{name} is nested deeper than any job.") from problem
+    if not isinstance(raw, dict) or raw.get("format") != FORMAT:
+        raise FileError(f"{name} is no Awlmark job: it does not begin with format '{FORMAT}'.")
+    version = raw.get("version")
+    if not isinstance(version, int) or isinstance(version, bool) or version < 1:
+        raise FileError(f"{name} names no version that can be read.")
+    if version > VERSION:
+        raise FileError(f"{name} was written by a newer Awlmark (version {version}; this one reads up to {VERSION}).")
+    for step in range(version, VERSION):
+        raw = MIGRATIONS[step](raw)
+    body = {key: value for key, value in raw.items() if key not in ("format", "version")}
+    try:
+        job: Job = _build(Job, body, "job")
+        return check_values(job)
+    except msgspec.ValidationError as problem:
+        raise FileError(f"{name} is damaged: {problem}.") from problem
+    except InputError as problem:
+        raise FileError(f"{name} holds a value that can't be used. {problem}") from problem
+    except RecursionError as problem:
+        raise FileError(f"{name} is nested deeper than any job.") from problem
+
+
+def _build(kind: Any, raw: Any, where: str) -> Any:
+    """Turn plain JSON into structs, keeping unknown keys in each struct's ``extra``."""
+    if isinstance(kind, type) and issubclass(kind, Node):
+        if not isinstance(raw, dict):
+            raise msgspec.ValidationError(f"{where} should hold named values")
+        hints = get_type_hints(kind)
+        fields = {
+            key: _build(hints[key], value, f"{where}.{key}")
+            for key, value in raw.items()
+            if key in hints and key != "extra"
+        }
+        missing = {field.name for field in msgspec.structs.fields(kind) if field.required} - set(fields)
+        if missing:
+            raise msgspec.ValidationError(f"{where} lacks {', '.join(sorted(missing))}")
+        return kind(**fields, extra={key: value for key, value in raw.items() if key not in hints or key == "extra"})
+    inner = get_args(kind)
+    if get_origin(kind) is tuple and isinstance(inner[0], type) and issubclass(inner[0], Node):
+        if not isinstance(raw, list):
+            raise msgspec.ValidationError(f"{where} should be a list")
+        return tuple(_build(inner[0], item, f"{where}[{number}]") for number, item in enumerate(raw, 1))
+    try:
+        return msgspec.convert(raw, kind, strict=True)
+    except msgspec.ValidationError as problem:
+        raise msgspec.ValidationError(f"{where}: {problem}") from problem
+
+
+def read_job(path: Path) -> Job:
+    """Open a job's file.
+
+    Raises
+    ------
+    FileError
+        When it cannot be read; the message names the file and the reason.
+    """
+    try:
+        with path.open("rb") as source:
+            data = source.read(LARGEST_BYTES + 1)
+    except OSError as problem:
+        raise FileError(f"Can't read {path.name}: {_reason(problem)}.") from problem
+    return loads(data, path.name)
+
+
+def save_job(job: Job, path: Path) -> None:
+    """Save atomically; the file that was there becomes the previous copy.
+
+    Raises
+    ------
+    FileError
+        When it cannot be written. The file that was there is untouched.
+    """
+    data = dumps(job)
+    with writing(path, keep_previous=True) as temporary:
+        temporary.write_bytes(data)
+
+
+@contextlib.contextmanager
+def writing(path: Path, *, keep_previous: bool = False) -> Iterator[Path]:
+    """A temporary file beside ``path`` that takes its place once the block has written it whole.
+
+    Raises
+    ------
+    FileError
+        When folder or disk refuses. ``path`` is then as it was.
+    """
+    temporary: Path | None = None
+    try:
+        handle, name = tempfile.mkstemp(prefix=f".{path.name}.", suffix=".part", dir=path.parent)
+        temporary = Path(name)
+        os.close(handle)
+        yield temporary
+        with temporary.open("rb+") as written:
+            os.fsync(written.fileno())
+        mask = os.umask(0)
+        os.umask(mask)
+        temporary.chmod(0o666 & ~mask)
+        if keep_previous and path.exists():
+            _keep_previous(path)
+        os.replace(temporary, path)
+        temporary = None
+        _sync_folder(path.parent)
+    except OSError as problem:
+        raise FileError(f"Can't write {path}: {_reason(problem)}. What was there is untouched.") from problem
+    finally:
+        if temporary is not None:
+            temporary.unlink(missing_ok=True)
+
+
+def _keep_previous(path: Path) -> None:
+    """Hard-link the good file under the previous name, so that at no moment neither exists."""
+    previous = previous_copy(path)
+    spare = previous.with_name(previous.name + ".part")
+    spare.unlink(missing_ok=True)
+    try:
+        os.link(path, spare)
+    except OSError:
+        # File systems without hard links (memory sticks) get a plain copy.
+        spare.write_bytes(path.read_bytes())
+    os.replace(spare, previous)
+
+
+def _sync_folder(folder: Path) -> None:
+    handle = os.open(folder, os.O_RDONLY)
+    try:
+        os.fsync(handle)
+    finally:
+        os.close(handle)
+
+
+def _reason(problem: OSError) -> str:
+    if problem.errno == errno.ENOSPC:
+        return "the disk is full"
+    if problem.errno in (errno.EACCES, errno.EPERM, errno.EROFS):
+        return "the folder or file is read-only for you"
+    if problem.errno == errno.ENOENT:
+        return "there is no such file or folder"
+    return (problem.strerror or str(problem)).lower()
+
+
+def schema() -> dict[str, Any]:
+    """JSON Schema of the file."""
+    outline = msgspec.json.schema(Job)
+    for part in outline["$defs"].values():
+        part.get("properties", {}).pop("extra", None)
+    job = outline["$defs"]["Job"]
+    job["properties"] = {"format": {"const": FORMAT}, "version": {"const": VERSION}, **job["properties"]}
+    job["required"] = ["format", "version", *job.get("required", [])]
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Awlmark job", **outline}

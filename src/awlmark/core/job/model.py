@@ -1,0 +1,209 @@
+"""The job as one immutable tree of plain structs.
+
+Every design decision is either open (``None``) or pinned by the user. Lengths are metres, temperatures degrees
+Celsius, sizes text, money decimal text. ``extra`` keeps what a newer or foreign writer put there.
+"""
+
+from __future__ import annotations
+
+import math
+import uuid
+from typing import Any, Final
+
+import msgspec
+
+from awlmark.core.errors import InputError
+from awlmark.core.quantities import LONGEST_M
+
+EDITIONS: Final = ("nec-2017", "nec-2020", "nec-2023")
+SYSTEMS: Final = {"120/240": (240.0, 120.0), "120/208": (208.0, 120.0)}
+"""Supply systems: volts between the two legs, volts from a leg to neutral."""
+DIRECTIONS: Final = ("up", "down", "left", "right", "out", "in", "through", "trench")
+ENDS: Final = ("bend", "corner", "box", "body", "pull elbow", "post", "charger")
+PULL_POINTS: Final = ("box", "body", "pull elbow", "charger")
+PLACES: Final = ("indoor", "garage", "attic", "crawl", "outdoor", "roof", "buried")
+MATERIALS: Final = ("cu", "al")
+OCCUPANCIES: Final = ("dwelling", "other")
+PREFERENCES: Final = ("price", "easy pull", "low loss")
+CHARGE_RANGE_A: Final = (1.0, 320.0)
+DROP_RANGE_PERCENT: Final = (0.1, 20.0)
+MOST_LEGS: Final = 1000
+MOST_CONDUCTORS: Final = 100
+
+
+class Node(msgspec.Struct, frozen=True, kw_only=True, omit_defaults=False):
+    """Base of every struct in the document."""
+
+    extra: dict[str, Any] = {}
+
+
+class Charger(Node, frozen=True, kw_only=True):
+    """The charging unit and how it is connected."""
+
+    nameplate_a: float | None = None
+    setting_a: float | None = None
+    setting_restricted: bool = False
+    connection: str = "hardwired"
+    terminal_c: int | None = None
+
+
+class Supply(Node, frozen=True, kw_only=True):
+    """Where the circuit starts."""
+
+    system: str = "120/240"
+    service_a: float | None = None
+    panel_name: str = "Panel"
+    panel_top_m: float = 1.524
+    place: str = "indoor"
+    terminal_c: int | None = None
+
+
+class Bundle(Node, frozen=True, kw_only=True):
+    """Other conductors, or whole cables, in the same raceway."""
+
+    count: int
+    size: str = ""
+    insulation: str = "thwn-2"
+    diameter_m: float | None = None
+    """Larger outside diameter of a cable; None for single conductors."""
+
+    @property
+    def current_carrying(self) -> int:
+        """Conductors that count for adjustment: one of a single, two of a cable."""
+        return self.count * (1 if self.diameter_m is None else 2)
+
+
+class Circuit(Node, frozen=True, kw_only=True):
+    """The decisions of the circuit; ``None`` is open."""
+
+    breaker_a: float | None = None
+    material: str | None = None
+    insulation: str | None = None
+    size: str | None = None
+    ground_size: str | None = None
+    compact: bool = False
+    max_drop_percent: float = 3.0
+    extra_ccc: int = 0
+    others: tuple[Bundle, ...] = ()
+    prefer: str = "price"
+
+
+class Leg(Node, frozen=True, kw_only=True):
+    """One straight reading of the tape, and what stands at its end."""
+
+    id: str
+    direction: str
+    length_m: float
+    end: str = "bend"
+    place: str | None = None
+    method: str | None = None
+    trade_size: str | None = None
+    ambient_c: float | None = None
+    cover_m: float | None = None
+    wall: str = ""
+
+
+class MakeUp(Node, frozen=True, kw_only=True):
+    """Wire left beyond the tape so that it can be landed."""
+
+    panel_tail_m: float = 1.2192
+    unit_tail_m: float = 0.4572
+    box_loop_m: float = 0.3048
+
+
+class LocalRules(Node, frozen=True, kw_only=True):
+    """What the local authority changes; shown beside the clause it changes."""
+
+    drop_mandatory: bool = False
+    garage_hardwired_gfci: bool = True
+
+
+class Overrule(Node, frozen=True, kw_only=True):
+    """A finding the user set aside, with the reason that prints."""
+
+    finding: str
+    reason: str
+
+
+class Job(Node, frozen=True, kw_only=True):
+    """One charger circuit, from bus to car."""
+
+    id: str
+    name: str = "New job"
+    note: str = ""
+    units: str = "ft"
+    code: str = "nec-2023"
+    occupancy: str = "dwelling"
+    currency: str = "$"
+    supply: Supply = Supply()
+    charger: Charger = Charger()
+    circuit: Circuit = Circuit()
+    legs: tuple[Leg, ...] = ()
+    makeup: MakeUp = MakeUp()
+    local: LocalRules = LocalRules()
+    prices: dict[str, str] = {}
+    overrules: tuple[Overrule, ...] = ()
+    guessed: tuple[str, ...] = ()
+    """Paths that a quick quote assumed; each wears the dashed ring until the user confirms it."""
+
+
+def new_job(name: str = "New job", **fields: Any) -> Job:
+    """An empty job with an id of its own."""
+    return Job(id=uuid.uuid4().hex, name=name, **fields)
+
+
+def _choice(field: str, value: str | None, known: tuple[str, ...] | dict[str, Any]) -> None:
+    if value is not None and value not in known:
+        raise InputError(field, f"Can't use '{value[:60]}'.", "one of " + ", ".join(known))
+
+
+def _within(field: str, value: float | None, low: float, high: float, unit: str) -> None:
+    if value is not None and not (math.isfinite(value) and low <= value <= high):
+        raise InputError(field, f"{value:g} is out of reach.", f"{low:g} to {high:g} {unit}")
+
+
+def check_values(job: Job) -> Job:
+    """Refuse values that no job can hold, naming the field; returns the job unchanged.
+
+    Raises
+    ------
+    InputError
+        For the first value out of range. Sizes against the tables are checked where the book is open.
+    """
+    _choice("rule book (code)", job.code, EDITIONS)
+    _choice("units", job.units, ("ft", "m"))
+    _choice("occupancy", job.occupancy, OCCUPANCIES)
+    _choice("supply system", job.supply.system, SYSTEMS)
+    _choice("panel place", job.supply.place, PLACES)
+    _within("service rating", job.supply.service_a, 15, 4000, "A")
+    _within("panel top height", job.supply.panel_top_m, 0, 10, "m")
+    _within("charger nameplate", job.charger.nameplate_a, *CHARGE_RANGE_A, "A")
+    _within("charger setting", job.charger.setting_a, *CHARGE_RANGE_A, "A")
+    for field, value in (("charger terminals", job.charger.terminal_c), ("panel terminals", job.supply.terminal_c)):
+        if value not in (None, 60, 75):
+            raise InputError(field, f"{value} C is no terminal marking here.", "60 or 75")
+    circuit = job.circuit
+    _within("breaker", circuit.breaker_a, 15, 400, "A")
+    _choice("conductor material", circuit.material, MATERIALS)
+    _choice("preference", circuit.prefer, PREFERENCES)
+    _within("drop limit", circuit.max_drop_percent, *DROP_RANGE_PERCENT, "percent")
+    _within("extra current-carrying conductors", circuit.extra_ccc, 0, MOST_CONDUCTORS, "conductors")
+    for bundle in circuit.others:
+        _within("other conductors", bundle.count, 1, MOST_CONDUCTORS, "conductors")
+        _within("other conductors, cable diameter", bundle.diameter_m, 0.001, 0.15, "m")
+    _within("panel tail", job.makeup.panel_tail_m, 0, 10, "m")
+    _within("charger tail", job.makeup.unit_tail_m, 0, 10, "m")
+    _within("box loop", job.makeup.box_loop_m, 0, 10, "m")
+    if len(job.legs) > MOST_LEGS:
+        raise InputError("legs", f"{len(job.legs)} legs are too many.", f"up to {MOST_LEGS}")
+    if len({leg.id for leg in job.legs}) != len(job.legs):
+        raise InputError("legs", "Two legs carry the same id.", "an id of its own for every leg")
+    for number, leg in enumerate(job.legs, 1):
+        name = f"leg {number}"
+        _choice(f"{name} direction", leg.direction, DIRECTIONS)
+        _choice(f"{name} end", leg.end, ENDS)
+        _choice(f"{name} place", leg.place, PLACES)
+        _within(f"{name} length", leg.length_m, 1e-4, LONGEST_M, "m")
+        _within(f"{name} ambient", leg.ambient_c, -60, 85, "C")
+        _within(f"{name} cover", leg.cover_m, 0, 10, "m")
+    return job

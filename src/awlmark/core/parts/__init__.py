@@ -1,0 +1,1 @@
+"""What to buy: counted from the line, priced from the job's price book."""

@@ -1,0 +1,63 @@
+"""Cutting ten-foot sticks: which piece comes out of which stick."""
+
+from __future__ import annotations
+
+from typing import Final
+
+import msgspec
+
+from awlmark.core.quantities import FOOT_M, INCH_M
+from awlmark.core.run.line import Section
+
+STICK_M: Final = 10 * FOOT_M
+KERF_M: Final = INCH_M / 16
+"""Lost at each saw cut, common practice for a hacksaw or tubing cutter."""
+
+
+class Piece(msgspec.Struct, frozen=True):
+    """One length of raceway between joints or fittings."""
+
+    leg_id: str
+    start_m: float
+    length_m: float
+
+
+class Stick(msgspec.Struct):
+    """One bought stick and the pieces cut from it."""
+
+    pieces: list[Piece]
+
+    @property
+    def left_m(self) -> float:
+        """What is left over [m]."""
+        cuts = len(self.pieces) - (1 if abs(sum(p.length_m for p in self.pieces) - STICK_M) < 1e-9 else 0)
+        return max(0.0, STICK_M - sum(piece.length_m for piece in self.pieces) - KERF_M * cuts)
+
+
+def pieces_of(section: Section) -> list[Piece]:
+    """Pieces of a section: every leg in whole sticks and one rest."""
+    found = []
+    for walked in section.legs:
+        done = 0.0
+        while walked.leg.length_m - done > 1e-6:
+            length = min(STICK_M, walked.leg.length_m - done)
+            found.append(Piece(walked.leg.id, walked.start_m + done, length))
+            done += length
+    return found
+
+
+def cut(pieces: list[Piece]) -> list[Stick]:
+    """Pack pieces into sticks, longest first, each into the first stick with room.
+
+    First fit, longest first, needs at most 11/9 of the fewest sticks plus one (common practice in cutting; the bound is
+    Johnson's, 1973, from memory).
+    """
+    sticks: list[Stick] = []
+    for piece in sorted(pieces, key=lambda piece: (-piece.length_m, piece.start_m)):
+        for stick in sticks:
+            if stick.left_m >= piece.length_m + KERF_M or abs(stick.left_m - piece.length_m) < 1e-9:
+                stick.pieces.append(piece)
+                break
+        else:
+            sticks.append(Stick([piece]))
+    return sticks

@@ -1,0 +1,148 @@
+"""A design as plain values: what the command line prints and a file can hold."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from awlmark.core.design import Circuit, Design
+from awlmark.core.finding import Finding
+from awlmark.core.quantities import print_gauge, print_length
+from awlmark.core.words import METAL_NAMES
+
+
+def _rounded(value: float | None, places: int = 4) -> float | None:
+    return None if value is None or not math.isfinite(value) else round(value, places)
+
+
+def finding_values(finding: Finding) -> dict[str, Any]:
+    """A finding as the command-line contract has it."""
+    return {
+        "id": finding.id,
+        "severity": finding.severity,
+        "cite": finding.cite,
+        "text": finding.text,
+        "found": _rounded(finding.found),
+        "needed": _rounded(finding.needed),
+        "unit": finding.unit,
+    }
+
+
+def raceway_values(design: Design) -> list[dict[str, Any]]:
+    """Raceways of the run in order; cable sections are left out."""
+    circuit = design.circuit
+    if circuit is None:
+        return []
+    return [
+        {
+            "type": section.method.key,
+            "trade_size": circuit.trade_sizes[section.number],
+            "fill_percent": _rounded(circuit.fill_percent[section.number], 2),
+            "limit_percent": _rounded(circuit.limit_percent[section.number], 2),
+        }
+        for section in design.line.sections
+        if not section.method.cable
+    ]
+
+
+def circuit_values(design: Design) -> dict[str, Any]:
+    """The circuit as ``size`` prints it; values are null while the charging current is unread."""
+    circuit = design.circuit
+    raceways = raceway_values(design)
+    values: dict[str, Any] = {
+        "verdict": design.verdict,
+        "charge_a": None,
+        "needed_a": None,
+        "breaker": None,
+        "conductor": None,
+        "neutral": None,
+        "ground": None,
+        "ampacity_a": None,
+        "drop": None,
+        "raceway": None,
+        "findings": [finding_values(finding) for finding in design.findings],
+    }
+    if circuit is not None:
+        values |= _known(circuit)
+        # With several raceways the one that is filled most speaks for the run.
+        values["raceway"] = max(raceways, key=lambda raceway: raceway["fill_percent"] or 0.0) if raceways else None
+    return values
+
+
+def _known(circuit: Circuit) -> dict[str, Any]:
+    wire = {"size": circuit.size, "material": circuit.material, "insulation": circuit.insulation}
+    return {
+        "charge_a": circuit.charge_a,
+        "needed_a": _rounded(circuit.need_a),
+        "breaker": {"rating_a": _rounded(circuit.breaker_a), "poles": circuit.poles, "gfci": circuit.gfci},
+        "conductor": {**wire, "count": circuit.hots},
+        "neutral": {**wire, "count": 1} if circuit.neutral else None,
+        "ground": {"size": circuit.ground, "material": circuit.material},
+        "ampacity_a": _rounded(circuit.usable_a, 2),
+        "drop": {
+            "volts": _rounded(circuit.drop_v, 3),
+            "percent": _rounded(circuit.drop_percent, 3),
+            "at_charger_v": _rounded(circuit.volts - circuit.drop_v, 3),
+        },
+    }
+
+
+def job_values(design: Design) -> dict[str, Any]:
+    """The whole job as ``check`` prints it."""
+    line = design.line
+    return {
+        "job": design.job.name,
+        "code": design.job.code,
+        "verdict": design.verdict,
+        "design": circuit_values(design),
+        "raceways": raceway_values(design),
+        "run": {
+            "length_m": _rounded(line.length_m),
+            "bends_deg": _rounded(line.bends_deg, 1),
+            "legs": len(line.legs),
+            "pull_points": max(0, len(line.stretches) - 1),
+            "reaches_charger": line.closed,
+        },
+        "findings": [finding_values(finding) for finding in design.findings],
+        "parts": [
+            {
+                "item": part.name,
+                "qty": part.quantity,
+                "unit": part.unit,
+                "each": part.each,
+                "total": part.total,
+                "mark": part.where,
+            }
+            for part in design.parts
+        ],
+        "cost": {"total": design.cost, "currency": design.job.currency, "unpriced": design.unpriced},
+    }
+
+
+def circuit_text(design: Design) -> list[str]:
+    """The design in lines for a person."""
+    circuit, line = design.circuit, design.line
+    told = [f"{design.verdict.upper()} by {design.book.title}; your inspector decides."]
+    if circuit is not None:
+        metal = METAL_NAMES[circuit.material]
+        kind = (circuit.insulation or "cable").upper() if circuit.insulation else "cable, as made"
+        told += [
+            f"Charging   {circuit.charge_a:g} A, counts as {circuit.need_a:g} A",
+            f"Breaker    {circuit.breaker_a:g} A, {circuit.poles}-pole" + (", ground-fault" if circuit.gfci else ""),
+            f"Conductor  {circuit.hots} x {print_gauge(circuit.size)} {metal}, {kind}",
+            f"Neutral    {print_gauge(circuit.size)} {metal}" if circuit.neutral else "Neutral    none",
+            f"Ground     {print_gauge(circuit.ground)} {metal}" if circuit.ground else "Ground     unread",
+            "Ampacity   "
+            + (f"{circuit.usable_a:.1f} A" if circuit.usable_a is not None else "unread")
+            + f" with {circuit.terminal_c} C terminals",
+            f"Run        {print_length(line.length_m, design.job.units)}",
+            f"Drop       {circuit.drop_v:.2f} V, {circuit.drop_percent:.2f} %, "
+            f"{circuit.volts - circuit.drop_v:.1f} V at the charger",
+        ]
+        for raceway in raceway_values(design):
+            size = raceway["trade_size"] or "no size fits"
+            told.append(f"Raceway    {size} {raceway['type']}, {raceway['fill_percent']} % full")
+    for finding in design.findings:
+        if finding.severity != "holds":
+            told.append(f"{finding.severity.upper():7}{finding.title}: {finding.text} ({finding.cite})")
+    return told

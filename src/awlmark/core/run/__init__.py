@@ -1,0 +1,1 @@
+"""Where the wire goes: the walked line, its sections and its bends."""

@@ -1,0 +1,282 @@
+"""Walking the legs: where each one lies in space, in what place, by what method.
+
+The walker faces the wall the line is on. Left and right are as seen so; *through* and *trench* keep the heading; *in*
+and *out* pass the wall the line is on; a corner turns the walker onto the next wall.
+"""
+
+from __future__ import annotations
+
+import math
+from typing import Final
+
+import msgspec
+
+from awlmark.core.book import Book
+from awlmark.core.book.edition import Method
+from awlmark.core.job.model import PULL_POINTS, Job, Leg
+
+Vector = tuple[float, float, float]
+INSIDE: Final = ("indoor", "garage", "attic", "crawl")
+WET: Final = ("outdoor", "roof", "buried")
+"""Places where the inside of a raceway counts as wet (300.5(B), 300.9)."""
+READ_AMBIENT: Final = ("attic", "roof")
+"""Places too hot to be taken at the table's 30 C: their temperature has to be read."""
+TABLE_AMBIENT_C: Final = 30.0
+ROOF_ADDER_C: Final = 33.0
+NIPPLE_M: Final = 24 * 0.0254
+
+
+class Walked(msgspec.Struct, frozen=True):
+    """One leg, walked."""
+
+    leg: Leg
+    number: int
+    start_m: float
+    end_m: float
+    start: Vector
+    """East, north and up from the foot of the wall below the panel [m]."""
+    end: Vector
+    heading: Vector
+    facing: Vector
+    """Into the wall the leg is on."""
+    place: str
+    place_after: str
+    method: Method
+    ambient_c: float | None
+    """None where it has to be read."""
+    turn_deg: float
+    """Change of direction into the next leg [degrees]."""
+
+    @property
+    def pulls(self) -> bool:
+        """Whether the wire can be got at where this leg ends."""
+        return self.leg.end in PULL_POINTS
+
+
+class Section(msgspec.Struct, frozen=True):
+    """A stretch of the run with one wiring method."""
+
+    number: int
+    method: Method
+    legs: tuple[Walked, ...]
+    trade_size: str | None
+    """Pinned trade size."""
+    ambient_c: float | None
+    wet: bool
+    buried: bool
+    roof: bool
+    nipple: bool
+    """24 in or less between two enclosures (Chapter 9 note 4)."""
+
+    @property
+    def start_m(self) -> float:
+        """Where it starts on the tape [m]."""
+        return self.legs[0].start_m
+
+    @property
+    def end_m(self) -> float:
+        """Where it ends on the tape [m]."""
+        return self.legs[-1].end_m
+
+    @property
+    def length_m(self) -> float:
+        """Length on the tape [m]."""
+        return self.end_m - self.start_m
+
+
+class Stretch(msgspec.Struct, frozen=True):
+    """From one pull point to the next."""
+
+    start_m: float
+    end_m: float
+    bends_deg: float
+    bends: int
+    raceway: Method | None
+    """A raceway in it; None when all of it is cable."""
+    leg_id: str
+    """Leg at which the degrees pass their limit, or the last one."""
+
+
+class Line(msgspec.Struct, frozen=True):
+    """The whole run, walked."""
+
+    legs: tuple[Walked, ...]
+    sections: tuple[Section, ...]
+    stretches: tuple[Stretch, ...]
+
+    @property
+    def length_m(self) -> float:
+        """Length on the tape [m]."""
+        return self.legs[-1].end_m if self.legs else 0.0
+
+    @property
+    def closed(self) -> bool:
+        """Whether the line reaches the charger."""
+        return bool(self.legs) and self.legs[-1].leg.end == "charger"
+
+    @property
+    def bends_deg(self) -> float:
+        """All bends that count, over all stretches [degrees]."""
+        return sum(stretch.bends_deg for stretch in self.stretches)
+
+    @property
+    def end_place(self) -> str:
+        """Place where the line ends."""
+        return self.legs[-1].place_after if self.legs else "indoor"
+
+
+def walk(job: Job, book: Book) -> Line:
+    """Walk the legs of a job.
+
+    Parameters
+    ----------
+    job : Job
+        The document.
+    book : Book
+        Supplies the methods and each place's usual one.
+    """
+    legs = _walk_legs(job, book)
+    return Line(legs, _sections(legs), _stretches(legs))
+
+
+def _walk_legs(job: Job, book: Book) -> tuple[Walked, ...]:
+    point: Vector = (0.0, 0.0, job.supply.panel_top_m)
+    facing: Vector = (0.0, 1.0, 0.0)
+    heading: Vector | None = None
+    level: Vector | None = None
+    place = job.supply.place
+    method: Method | None = None
+    run_m = 0.0
+    found: list[Walked] = []
+    for number, leg in enumerate(job.legs, 1):
+        heading = _heading(leg.direction, facing, heading, level)
+        if leg.direction == "trench":
+            place = "buried"
+        elif leg.direction not in ("through", "in", "out"):
+            place = leg.place or ("outdoor" if place == "buried" else place)
+        crosses = leg.direction in ("through", "in", "out")
+        after = _place_beyond(leg, place, heading, job.supply.place) if crosses else place
+        if leg.method is not None:
+            method = book.methods[leg.method]
+        elif not (crosses and method is not None):
+            method = book.methods[book.usual[place]]
+        assert method is not None
+        end = tuple(a + b * leg.length_m for a, b in zip(point, heading, strict=True))
+        known = None if place in READ_AMBIENT else TABLE_AMBIENT_C
+        found.append(
+            Walked(
+                leg=leg,
+                number=number,
+                start_m=run_m,
+                end_m=run_m + leg.length_m,
+                start=point,
+                end=(end[0], end[1], end[2]),
+                heading=heading,
+                facing=facing,
+                place=place,
+                place_after=after,
+                method=method,
+                ambient_c=known if leg.ambient_c is None else leg.ambient_c,
+                turn_deg=0.0,
+            )
+        )
+        run_m += leg.length_m
+        point = found[-1].end
+        if heading[2] == 0:
+            level = heading
+            if crosses:
+                facing = (-heading[0], -heading[1], 0.0)
+            elif leg.end == "corner":
+                inner = place in INSIDE
+                facing = heading if inner else (-heading[0], -heading[1], 0.0)
+        place = after
+    return tuple(
+        msgspec.structs.replace(walked, turn_deg=_angle(walked.heading, following.heading))
+        for walked, following in zip(found, [*found[1:], *found[-1:]], strict=True)
+    )
+
+
+def _heading(direction: str, facing: Vector, heading: Vector | None, level: Vector | None) -> Vector:
+    right: Vector = (facing[1], -facing[0], 0.0)
+    if direction == "up":
+        return (0.0, 0.0, 1.0)
+    if direction == "down":
+        return (0.0, 0.0, -1.0)
+    if direction == "right":
+        return right
+    if direction == "left":
+        return (-right[0], -right[1], 0.0)
+    if direction == "through":
+        return heading or facing
+    if direction == "trench":
+        return level or facing
+    return facing
+
+
+def _place_beyond(leg: Leg, place: str, heading: Vector, home: str) -> str:
+    if leg.place is not None:
+        return leg.place
+    if heading[2] > 0:
+        return "roof" if place == "attic" else "attic" if place in INSIDE else place
+    if heading[2] < 0:
+        return home if place == "attic" else "crawl" if place in INSIDE else place
+    if place in INSIDE:
+        return "outdoor"
+    return home if home in INSIDE else "indoor"
+
+
+def _angle(one: Vector, other: Vector) -> float:
+    cosine = sum(a * b for a, b in zip(one, other, strict=True))
+    return math.degrees(math.acos(max(-1.0, min(1.0, cosine))))
+
+
+def _sections(legs: tuple[Walked, ...]) -> tuple[Section, ...]:
+    groups: list[list[Walked]] = []
+    pins: list[str | None] = []
+    for walked in legs:
+        pin = walked.leg.trade_size
+        if groups and groups[-1][-1].method is walked.method and (pin is None or pins[-1] in (None, pin)):
+            groups[-1].append(walked)
+            pins[-1] = pins[-1] or pin
+        else:
+            groups.append([walked])
+            pins.append(pin)
+    found = []
+    for number, (group, pin) in enumerate(zip(groups, pins, strict=True)):
+        known = [walked.ambient_c for walked in group]
+        places = {walked.place for walked in group}
+        enclosed = number == 0 or groups[number - 1][-1].leg.end == "box"
+        length = group[-1].end_m - group[0].start_m
+        found.append(
+            Section(
+                number=number,
+                method=group[0].method,
+                legs=tuple(group),
+                trade_size=pin,
+                ambient_c=None if None in known else max(value for value in known if value is not None),
+                wet=bool(places & set(WET)),
+                buried="buried" in places,
+                roof="roof" in places,
+                nipple=enclosed and group[-1].leg.end in ("box", "charger") and length <= NIPPLE_M + 1e-9,
+            )
+        )
+    return tuple(found)
+
+
+def _stretches(legs: tuple[Walked, ...]) -> tuple[Stretch, ...]:
+    found: list[Stretch] = []
+    start_m, degrees, bends, over = 0.0, 0.0, 0, ""
+    raceway: Method | None = None
+    for walked in legs:
+        if not walked.method.cable:
+            raceway = walked.method
+        last = walked is legs[-1]
+        if walked.pulls or last:
+            found.append(Stretch(start_m, walked.end_m, degrees, bends, raceway, over or walked.leg.id))
+            start_m, degrees, bends, over, raceway = walked.end_m, 0.0, 0, "", None
+        elif walked.turn_deg > 1e-6:
+            degrees += walked.turn_deg
+            bends += 1
+            if degrees > 360 + 1e-6 and not over:
+                over = walked.leg.id
+    return tuple(found)

@@ -1,0 +1,353 @@
+"""Reading what is typed in the Entry: a leg, a decision, or a whole quote, as one edit of the job."""
+
+from __future__ import annotations
+
+import re
+from typing import Final
+
+import msgspec
+from msgspec.structs import replace
+
+from awlmark.core.book import open_book
+from awlmark.core.errors import InputError
+from awlmark.core.job import edit as e
+from awlmark.core.job.edit import Put
+from awlmark.core.job.model import CHARGE_RANGE_A, EDITIONS, PLACES, Job, Leg, check_values
+from awlmark.core.quantities import (
+    FOOT_M,
+    print_gauge,
+    print_length,
+    read_gauge,
+    read_length,
+    read_money,
+    read_number,
+    read_temperature,
+    read_trade_size,
+)
+from awlmark.core.wire.case import CONNECTIONS
+
+WAYS: Final = {
+    "up": "up", "u": "up", "↑": "up",
+    "down": "down", "dn": "down", "↓": "down",
+    "left": "left", "l": "left", "←": "left",
+    "right": "right", "r": "right", "→": "right",
+    "through": "through", "thru": "through", "t": "through",
+    "trench": "trench", "d": "trench", "dig": "trench",
+    "out": "out", "in": "in",
+}  # fmt: skip
+ENDS: Final = {
+    "corner": "corner", "c": "corner",
+    "box": "box", "b": "box",
+    "body": "body", "lb": "body",
+    "elbow": "pull elbow",
+    "post": "post",
+    "charger": "charger", "k": "charger",
+    "bend": "bend",
+}  # fmt: skip
+WALLS: Final = ("stone", "brick", "block", "concrete", "wood", "stucco", "stud")
+METALS: Final = {"cu": "cu", "copper": "cu", "al": "al", "aluminium": "al", "aluminum": "al"}
+HINT: Final = "a leg such as up 3 or right 22 6, or a decision such as 48a, 6 cu, 3/4 emt, breaker 60"
+_AMPS: Final = re.compile(r"(\d+(?:\.\d+)?)\s*a", re.ASCII)
+
+
+class Spot(msgspec.Struct, frozen=True):
+    """What the awl and the list point at when something is typed."""
+
+    leg_id: str | None = None
+    section_legs: tuple[str, ...] = ()
+    part_key: str | None = None
+
+
+class Reading(msgspec.Struct, frozen=True):
+    """An entry, read: its echo in words, the name of the undo step and the job it would make."""
+
+    says: str
+    job: Job
+
+
+def read_entry(text: str, job: Job, spot: Spot | None = None) -> Reading:
+    """Read one entry.
+
+    Parameters
+    ----------
+    text : str
+        What was typed: ``up 3``, ``t 16in stone lb``, ``d 64``, ``k``, ``48a``, ``6 nm``, ``3/4 emt``, ``ambient 45C``.
+    job : Job
+        The job it edits.
+    spot : Spot, optional
+        Leg, section and part in hand.
+
+    Raises
+    ------
+    InputError
+        When it cannot be read, or would leave a value out of range; the text can stay where it is.
+    """
+    words = text.strip().lower().replace("↑", "up ").replace("↓", "down ").replace("←", "left ").replace("→", "right ").split()
+    if not words:
+        raise InputError("entry", "Nothing typed.", HINT)
+    spot = spot or Spot()
+    if words[0] in WAYS:
+        return _leg(words, text, job)
+    if len(words) == 1 and words[0] in ENDS:
+        return _end(ENDS[words[0]], job)
+    named = {
+        "rub": _rub, "leg": _reread, "breaker": _breaker, "ground": _ground, "size": _size, "drop": _drop, "ambient": _ambient,
+        "cover": _cover, "place": _place, "price": _price, "name": _name, "code": _code, "service": _service, "set": _setting,
+        "open": _open, "run": _finish,
+    }  # fmt: skip
+    if words[0] in named:
+        return named[words[0]](words, text, job, spot)
+    return _decision(words, text, job, spot)
+
+
+def _edited(says: str, job: Job, *edits: Put) -> Reading:
+    return Reading(says, e.put(job, *edits))
+
+
+def _leg(words: list[str], text: str, job: Job) -> Reading:
+    """A direction, a length, and what follows it: end, method, place, wall, cover."""
+    way = WAYS[words[0]]
+    book = open_book(job.code)
+    length_words: list[str] = []
+    rest = words[1:]
+    while rest and not _is_word(rest[0], tuple(book.methods)):
+        length_words.append(rest.pop(0))
+    if not length_words:
+        raise InputError("leg", f"How far {way}?", "a length behind the direction, such as up 3 or right 22 6")
+    length = read_length(" ".join(length_words), f"leg {way}", job.units)
+    fields: dict[str, object] = {}
+    while rest:
+        word = rest.pop(0)
+        if word in ENDS:
+            fields["end"] = ENDS[word]
+        elif word in book.methods:
+            fields["method"] = word
+        elif word in PLACES:
+            fields["place"] = word
+        elif word in WALLS:
+            fields["wall"] = word
+        elif word == "cover" and rest:
+            fields["cover_m"] = read_length(" ".join(rest), "cover", job.units)
+            rest = []
+        else:
+            raise InputError("leg", f"Can't read '{word}'.", f"an end ({', '.join(dict.fromkeys(ENDS.values()))}), a method or a place")
+    if job.legs and job.legs[-1].end == "charger":
+        raise InputError("leg", "The line already ends at the charger.", "open run, to take the charger off its end first")
+    leg = Leg(id=e.next_leg_id(job), direction=way, length_m=length, **fields)  # type: ignore[arg-type]
+    says = f"leg {len(job.legs) + 1}, {way} {print_length(length, job.units)}"
+    return Reading(says, e.add_leg(job, leg))
+
+
+def _is_word(word: str, methods: tuple[str, ...]) -> bool:
+    return word in ENDS or word in methods or word in PLACES or word in WALLS or word == "cover"
+
+
+def _end(end: str, job: Job) -> Reading:
+    if not job.legs:
+        raise InputError("end", f"There is no leg yet to end with a {end}.", "a first leg such as up 3")
+    last = job.legs[-1]
+    return _edited(f"{end} at the end of leg {len(job.legs)}", job, Put(f"legs[{last.id}].end", end))
+
+
+def _rub(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
+    if not job.legs:
+        raise InputError("rub", "There is no leg to rub out.", "a line with legs")
+    number = int(read_number(words[1], "leg", 1, len(job.legs))) if len(words) > 1 else len(job.legs)
+    return Reading(f"rub out leg {number}", e.remove_leg(job, job.legs[number - 1].id))
+
+
+def _reread(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
+    """``leg 2 21 6``: a new reading for a leg that stands."""
+    if len(words) < 3 or not job.legs:
+        raise InputError("leg", "Which leg, and how long?", "its number and a length, such as leg 2 21 6")
+    number = int(read_number(words[1], "leg", 1, len(job.legs)))
+    length = read_length(" ".join(words[2:]), f"leg {number}", job.units)
+    path = f"legs[{job.legs[number - 1].id}].length_m"
+    return _edited(f"leg {number}, {print_length(length, job.units)}", job, Put(path, length))
+
+
+def _number_or_open(words: list[str], field: str) -> str | None:
+    if len(words) != 2:
+        raise InputError(field, "One value belongs behind it.", f"{field} and a value, or {field} open")
+    return None if words[1] == "open" else words[1]
+
+
+def _breaker(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
+    value = _number_or_open(words, "breaker")
+    rating = None if value is None else read_number(value, "breaker", 15, 400, "a")
+    if rating is not None and rating not in open_book(job.code).ratings_a:
+        ratings = ", ".join(f"{known:g}" for known in open_book(job.code).ratings_a)
+        raise InputError("breaker", f"{rating:g} A is no standard rating.", f"one of {ratings}")
+    return _edited(f"breaker {'open' if rating is None else f'{rating:g} A'}", job, Put("circuit.breaker_a", rating))
+
+
+def _ground(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
+    value = _number_or_open(words, "ground")
+    size = None if value is None else read_gauge(value, open_book(job.code).sizes, "ground size")
+    return _edited(f"ground {print_gauge(size) if size else 'open'}", job, Put("circuit.ground_size", size))
+
+
+def _size(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
+    value = _number_or_open(words, "size")
+    size = None if value is None else read_gauge(value, open_book(job.code).sizes)
+    return _edited(f"conductor {print_gauge(size) if size else 'open'}", job, Put("circuit.size", size))
+
+
+def _drop(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
+    value = read_number(" ".join(words[1:]), "drop limit", 0.1, 20, "%")
+    return _edited(f"drop limit {value:g} %", job, Put("circuit.max_drop_percent", value))
+
+
+def _leg_in_hand(job: Job, spot: Spot, field: str) -> Leg:
+    found = next((leg for leg in job.legs if leg.id == spot.leg_id), job.legs[-1] if job.legs else None)
+    if found is None:
+        raise InputError(field, "There is no leg in hand.", "a first leg such as up 3")
+    return found
+
+
+def _ambient(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
+    leg = _leg_in_hand(job, spot, "ambient temperature")
+    value = None if words[1:] == ["open"] else read_temperature(" ".join(words[1:]))
+    says = f"leg {job.legs.index(leg) + 1}, ambient {' '.join(words[1:])}"
+    return _edited(says, job, Put(f"legs[{leg.id}].ambient_c", value))
+
+
+def _cover(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
+    trench = next((leg for leg in reversed(job.legs) if leg.direction == "trench"), None)
+    if trench is None:
+        raise InputError("cover", "There is no trench yet.", "a trench leg first, such as trench 64")
+    value = read_length(" ".join(words[1:]), "cover", job.units)
+    return _edited(f"cover {print_length(value, job.units)}", job, Put(f"legs[{trench.id}].cover_m", value))
+
+
+def _place(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
+    leg = _leg_in_hand(job, spot, "place")
+    value = words[1] if len(words) == 2 else ""
+    if value not in (*PLACES, "open"):
+        raise InputError("place", f"Can't use '{' '.join(words[1:])}'.", f"one of {', '.join(PLACES)}, open")
+    path = f"legs[{leg.id}].place"
+    return _edited(f"leg {job.legs.index(leg) + 1}, {value}", job, Put(path, None if value == "open" else value))
+
+
+def _price(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
+    if spot.part_key is None:
+        raise InputError("price", "Which part?", "a part chosen in the list of the Parts stage")
+    value = read_money(" ".join(words[1:]))
+    return _edited(f"price {value}", job, Put(f"prices[{spot.part_key}]", value))
+
+
+def _name(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
+    name = text.strip()[4:].strip()
+    if not name or len(name) > 120:
+        raise InputError("name", "A job wants a name.", "1 to 120 letters")
+    return _edited(f"name {name}", job, Put("name", name))
+
+
+def _code(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
+    wanted = "-".join(words[1:])
+    match = next((edition for edition in EDITIONS if wanted and (wanted == edition or edition.endswith(wanted))), None)
+    if match is None:
+        raise InputError("rule book (code)", f"Can't use '{' '.join(words[1:])}'.", "one of " + ", ".join(EDITIONS))
+    return _edited(f"rule book {match}", job, Put("code", match))
+
+
+def _service(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
+    value = read_number(" ".join(words[1:]), "service rating", 15, 4000, "a")
+    return _edited(f"service {value:g} A", job, Put("supply.service_a", value))
+
+
+def _setting(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
+    if words[1:] == ["open"]:
+        return _edited("setting open", job, Put("charger.setting_a", None), Put("charger.setting_restricted", False))
+    locked = words[-1] == "locked"
+    value = read_number(" ".join(words[1 : len(words) - locked]), "charger setting", *CHARGE_RANGE_A, "a")
+    edits = [Put("charger.setting_a", value), Put("charger.setting_restricted", locked)]
+    return _edited(f"set {value:g} A{', locked' if locked else ''}", job, *edits)
+
+
+def _open(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
+    """``open``: every decision of the circuit open again; ``open run``: the charger off the line's end."""
+    if words[1:] == ["run"]:
+        if not job.legs or job.legs[-1].end != "charger":
+            raise InputError("open", "The line is open already.", "a line that ends at a charger")
+        return _edited("line open at its end", job, Put(f"legs[{job.legs[-1].id}].end", "bend"))
+    if len(words) > 1:
+        raise InputError("open", f"Can't open '{' '.join(words[1:])}'.", "open, or open run")
+    fields = ("breaker_a", "material", "insulation", "size", "ground_size")
+    edits = [Put(f"circuit.{field}", None) for field in fields]
+    edits += [Put(f"legs[{leg.id}].trade_size", None) for leg in job.legs if leg.trade_size is not None]
+    return _edited("all decisions open", job, *edits)
+
+
+def _finish(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
+    return _end("charger", job)
+
+
+def _decision(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
+    """Charger, wire, pipe and method in any order; with a length on an empty tape, a whole quote."""
+    book = open_book(job.code)
+    edits: list[Put] = []
+    says: list[str] = []
+    method = trade = length = None
+    plain = " ".join(words)
+    if re.fullmatch(r"\d+[\d/]*\s+awg", plain):
+        words = [words[0]]
+    for at, word in enumerate(words):
+        amps = _AMPS.fullmatch(word)
+        if amps:
+            value = read_number(amps[1], "charger nameplate", *CHARGE_RANGE_A)
+            edits.append(Put("charger.nameplate_a", value))
+            says.append(f"charger {value:g} A")
+        elif word in CONNECTIONS:
+            edits.append(Put("charger.connection", word))
+            says.append(word)
+        elif word in METALS:
+            edits.append(Put("circuit.material", METALS[word]))
+            says.append(word)
+        elif word in book.methods:
+            method = word
+        elif word in book.insulations:
+            edits.append(Put("circuit.insulation", word))
+            says.append(word.upper())
+        elif word in book.sizes and (len(words) == 1 or (at + 1 < len(words) and _wants_gauge(words[at + 1], book.methods))):
+            edits.append(Put("circuit.size", word))
+            says.append(print_gauge(word))
+        elif not job.legs and length is None and re.search(r"['′]|ft|[\d.]m$", word):
+            length = read_length(word, "length", job.units)
+        elif at + 1 < len(words) and words[at + 1] in book.methods and not book.methods[words[at + 1]].cable:
+            trade = word
+        else:
+            raise InputError("entry", f"Can't read '{text.strip()}'.", HINT)
+    if length is not None:
+        return _quote(job, edits, says, length, method)
+    if method is not None:
+        edits += _method_edits(job, spot, method, trade)
+        says.append(f"{trade + ' ' if trade else ''}{book.methods[method].name}")
+    return _edited(", ".join(says), job, *edits)
+
+
+def _wants_gauge(following: str, methods: dict[str, object]) -> bool:
+    """Whether a number before this word is a gauge: a metal or a cable, not a raceway (that takes a trade size)."""
+    return following in METALS or following == "awg" or (following in methods and methods[following].cable)  # type: ignore[attr-defined]
+
+
+def _method_edits(job: Job, spot: Spot, method: str, trade: str | None) -> list[Put]:
+    book = open_book(job.code)
+    legs = spot.section_legs or tuple(leg.id for leg in job.legs)
+    if not legs:
+        raise InputError("method", "There is no leg yet to run it on.", "a first leg such as up 3")
+    kind = book.methods[method]
+    size = None if trade is None else read_trade_size(trade, book.trade_sizes_of(kind))
+    edits = []
+    for leg_id in legs:
+        edits += [Put(f"legs[{leg_id}].method", method), Put(f"legs[{leg_id}].trade_size", size)]
+    return edits
+
+
+def _quote(job: Job, edits: list[Put], says: list[str], length: float, method: str | None) -> Reading:
+    """A quote from nothing: one straight leg to the charger; everything assumed is remembered as guessed."""
+    leg = Leg(id="leg-1", direction="right", length_m=length, end="charger", method=method)
+    quoted = e.put(e.add_leg(job, leg), *edits)
+    guessed = ("legs[leg-1].direction", "legs[leg-1].place", *(() if method else ("legs[leg-1].method",)))
+    told = f"quote: {', '.join([*says, f'{length / FOOT_M:g} ft' if job.units == 'ft' else f'{length:g} m', method or ''])}"
+    return Reading(told.rstrip(", "), check_values(replace(quoted, guessed=guessed)))

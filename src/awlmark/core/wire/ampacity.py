@@ -1,0 +1,144 @@
+"""What a conductor carries: at the coolest terminal, and after heat and bundling."""
+
+from __future__ import annotations
+
+import msgspec
+import numpy as np
+
+from awlmark.core.book.edition import COLUMNS_C, Floats
+from awlmark.core.wire.case import CONTINUOUS, DEFAULT_TERMINAL_C, LARGE_CIRCUIT_A, Case, Table
+from awlmark.core.wire.terms import Flags, Terms
+
+SMALL_CONDUCTOR_A = {"cu": {"14": 15.0, "12": 20.0, "10": 30.0}, "al": {"12": 15.0, "10": 25.0}}
+"""Largest breaker on small conductors (NEC 240.4(D)) [A]."""
+
+
+class Heat(msgspec.Struct, frozen=True):
+    """Factors of one section for one insulation."""
+
+    section: int
+    column_c: int
+    ambient_c: float | None
+    ambient_factor: float
+    """NaN where the temperature has to be read."""
+    bundling_factor: float
+
+
+class Carried(msgspec.Struct, frozen=True, eq=False):
+    """Ampacities over groups and sizes, each shape (G, S) [A]."""
+
+    column_c: tuple[int, ...]
+    """Terminal column of each group."""
+    terminal_a: Floats
+    factored_a: Floats
+    """NaN where a temperature has to be read."""
+    heats: tuple[tuple[Heat, ...], ...]
+    """Factors by group and section."""
+    governing: tuple[int, ...]
+    """Section with the lowest ampacity, by group; -1 without a run."""
+    smallest: Floats
+    """Index of the smallest size that terminals, heat and breaker allow, shape (G,); S where none does."""
+    allowed_breaker_a: Floats
+    """Largest breaker that protects each size, shape (G, S) [A]."""
+
+    @property
+    def usable_a(self) -> Floats:
+        """The lower of terminal and factored ampacity, shape (G, S) [A]; NaN where heat has to be read."""
+        return np.minimum(self.terminal_a, self.factored_a)
+
+
+def carry(table: Table) -> Carried:
+    """Ampacities of every group and size of a table.
+
+    Source: Table 310.16 columns; 110.14(C) for the terminal column; 310.15(B), (B)(2), (C)(1) for the factors, on the
+    insulation's own column; 334.80 and 340.80 for cables held to 60 C; 240.4(B) and (D) for the breaker.
+    """
+    case, book = table.case, table.case.book
+    groups, sizes = len(table.breaker_a), len(book.sizes)
+    terminal, factored, allowed = (np.zeros((groups, sizes)) for _ in range(3))
+    columns, heats, governing, smallest = [], [], [], np.full(groups, float(sizes))
+    for group in range(groups):
+        metal = ("cu", "al")[table.material[group]]
+        by_column = book.ampacity_a[table.material[group]]
+        column = terminal_column(case, float(table.breaker_a[group]))
+        columns.append(column)
+        terminal[group] = by_column[COLUMNS_C.index(column)]
+        found = tuple(_heat(case, number, int(table.insulation[group])) for number in range(len(case.sections)))
+        heats.append(found)
+        each = np.array(
+            [by_column[COLUMNS_C.index(h.column_c)] * (h.ambient_factor * h.bundling_factor) for h in found]
+        )
+        if len(found):
+            worst = int(np.argmin([h.ambient_factor * h.bundling_factor * h.column_c for h in found]))
+            factored[group] = each.min(axis=0) if not np.isnan(each).any() else np.nan
+            governing.append(worst)
+        else:
+            factored[group] = by_column[_own_column(case, int(table.insulation[group]), wet=False)]
+            governing.append(-1)
+        known = np.where(np.isnan(factored[group]), terminal[group], factored[group])
+        allowed[group] = book.next_rating(np.minimum(terminal[group], known))
+        for size, most in SMALL_CONDUCTOR_A[metal].items():
+            at = book.size_index(size)
+            allowed[group, at] = min(allowed[group, at], most)
+        allowed[group, terminal[group] <= 0] = 0.0
+        fits = (
+            (terminal[group] >= CONTINUOUS * case.charge_a - 1e-9)
+            & (known >= case.charge_a - 1e-9)
+            & (allowed[group] >= table.breaker_a[group])
+        )
+        if fits.any():
+            smallest[group] = float(np.argmax(fits))
+    return Carried(
+        tuple(columns), terminal, factored, tuple(heats), tuple(governing), smallest, allowed
+    )
+
+
+def terminal_column(case: Case, breaker_a: float) -> int:
+    """Terminal column [degC]: the cooler marking of the two ends, and no cable above its own limit."""
+    marked = [mark or DEFAULT_TERMINAL_C for mark in (case.job.supply.terminal_c, case.job.charger.terminal_c)]
+    column = DEFAULT_TERMINAL_C if breaker_a > LARGE_CIRCUIT_A else min(marked)
+    return min([column, *(section.method.limit_c for section in case.sections if section.method.limit_c)])
+
+
+def _own_column(case: Case, insulation: int, *, wet: bool) -> int:
+    column = int((case.book.wet_c if wet else case.book.dry_c)[insulation])
+    return column if column >= 0 else int(case.book.dry_c[insulation])
+
+
+def _heat(case: Case, number: int, insulation: int) -> Heat:
+    section, book = case.sections[number], case.book
+    if section.method.factor_c is not None:
+        column = COLUMNS_C.index(section.method.factor_c)
+    else:
+        column = _own_column(case, insulation, wet=section.wet)
+    ambient = case.ambient_c(section, book.insulations[insulation])
+    factor = float("nan") if ambient is None else float(book.ambient_row(ambient)[column])
+    bundling = 1.0 if section.nipple else book.adjustment(case.current_carrying)
+    return Heat(number, COLUMNS_C[column], ambient, factor, bundling)
+
+
+def check_conductor(table: Table, carried: Carried) -> Terms:
+    """Terminal-column ampacity against 125 % of the charging current, before factors (210.19(A)(1))."""
+    found = carried.terminal_a[table.group, table.hot]
+    return Terms(found, np.full(found.shape, CONTINUOUS * table.case.charge_a), stepped=True)
+
+
+def check_heat(table: Table, carried: Carried) -> Terms:
+    """Ampacity after ambient correction and adjustment against the charging current (310.15)."""
+    found = carried.factored_a[table.group, table.hot]
+    unknown: Flags = np.isnan(found)
+    charge = np.full(found.shape, table.case.charge_a)
+    return Terms(np.where(unknown, 0.0, found), charge, unknown=unknown)
+
+
+def check_protection(table: Table, carried: Carried) -> Terms:
+    """Breaker against the largest that protects the conductor: next standard size up, small conductors (240.4)."""
+    most = carried.allowed_breaker_a[table.group, table.hot]
+    return Terms(table.breaker_a[table.group], most, sense="most", stepped=True)
+
+
+def check_breaker(table: Table) -> Terms:
+    """Breaker against 125 % of the charging current (625.41)."""
+    found = table.breaker_a[table.group]
+    found = np.where(np.isinf(found), 0.0, found)
+    return Terms(found, np.full(found.shape, CONTINUOUS * table.case.charge_a), stepped=True)

@@ -1,0 +1,101 @@
+"""Every check over a whole table of candidates, and which row to take."""
+
+from __future__ import annotations
+
+import msgspec
+import numpy as np
+
+from awlmark.core.book.edition import Floats, Ints
+from awlmark.core.wire.ampacity import (
+    Carried,
+    carry,
+    check_breaker,
+    check_conductor,
+    check_heat,
+    check_protection,
+)
+from awlmark.core.wire.case import Table
+from awlmark.core.wire.drop import check_drop, drop_volts
+from awlmark.core.wire.fill import Fills, check_fill, check_jam, fill_raceways
+from awlmark.core.wire.ground import Grounds, check_ground, size_grounds
+from awlmark.core.wire.outlet import check_receptacle, check_receptacle_load
+from awlmark.core.wire.places import check_wet
+from awlmark.core.wire.terms import Terms
+
+PER_SECTION = ("fill", "jam", "wet")
+"""Checks whose terms have shape (N, Z)."""
+
+
+class Evaluated(msgspec.Struct, frozen=True, eq=False):
+    """A table with every check on it."""
+
+    table: Table
+    carried: Carried
+    grounds: Grounds
+    fills: Fills
+    drop_v: Floats
+    """Shape (N,) [V]."""
+    terms: dict[str, Terms]
+
+    def stops(self) -> Ints:
+        """Broken mandatory rules of every row, shape (N,)."""
+        count = np.zeros(len(self.table.hot), dtype=int)
+        for terms in self.terms.values():
+            broken = terms.broken()
+            count += broken if broken.ndim == 1 else broken.sum(axis=1)
+        return count
+
+    def shortfall(self) -> Floats:
+        """How far each row's worst broken rule is passed, as a share, shape (N,)."""
+        worst = np.zeros(len(self.table.hot))
+        for terms in self.terms.values():
+            short = np.where(terms.broken(), -terms.spare(), 0.0)
+            worst = np.maximum(worst, short if short.ndim == 1 else short.max(axis=1, initial=0.0))
+        return worst
+
+
+def evaluate(table: Table) -> Evaluated:
+    """Run all checks on all rows of a table."""
+    carried = carry(table)
+    grounds = size_grounds(table, carried)
+    fills = fill_raceways(table, grounds.size)
+    terms = {
+        "breaker": check_breaker(table),
+        "receptacle": check_receptacle(table),
+        "receptacle-load": check_receptacle_load(table),
+        "conductor": check_conductor(table, carried),
+        "heat": check_heat(table, carried),
+        "protection": check_protection(table, carried),
+        "ground": check_ground(table, grounds),
+        "drop": check_drop(table),
+        "fill": check_fill(table, fills),
+        "jam": check_jam(table, fills),
+        "wet": check_wet(table),
+    }
+    return Evaluated(table, carried, grounds, fills, drop_volts(table), terms)
+
+
+def pick(evaluated: Evaluated, cost: Floats) -> int:
+    """The row to take.
+
+    The drop limit binds while the size is open: rows that meet it come first. Among them a row without a stop, by the
+    job's preference; where every row has one, the row that breaks fewest rules by least. Where no size meets the
+    drop limit, the row without a stop that loses least.
+
+    Parameters
+    ----------
+    evaluated : Evaluated
+        Checked table.
+    cost : ndarray, shape (N,)
+        Price of every row.
+    """
+    table = evaluated.table
+    circuit = table.case.job.circuit
+    stops, shortfall = evaluated.stops(), evaluated.shortfall()
+    cmil = table.case.book.cmil[table.hot]
+    loss = evaluated.drop_v
+    first = {"price": cost, "easy pull": cmil, "low loss": loss}[circuit.prefer]
+    beyond = evaluated.terms["drop"].spare() < -1e-9 if circuit.size is None else np.zeros(len(stops), dtype=bool)
+    if beyond.all():
+        return int(np.lexsort((cost, loss, shortfall, stops))[0])
+    return int(np.lexsort((cmil, first, shortfall, stops, beyond))[0])

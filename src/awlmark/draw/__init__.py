@@ -1,0 +1,1 @@
+"""Drawings as display lists: pure Python, painted by ink, written to SVG, read by tests."""

@@ -1,0 +1,110 @@
+"""One raceway cut through: wall, bore and the conductors in it, at a true scale."""
+
+from __future__ import annotations
+
+import math
+from typing import Final
+
+import msgspec
+
+from awlmark.core.book import Book
+from awlmark.core.book.edition import Method
+from awlmark.core.design import Design
+from awlmark.core.job.model import MATERIALS
+from awlmark.core.parts.takeoff import conductors
+from awlmark.draw.pack import pack
+from awlmark.draw.picture import BOLD, MIDDLE, Picture
+
+_WALL_SHARE: Final = 1.12
+"""Outside over inside diameter where the table of outside diameters is silent."""
+_INK: Final = {"black": "letter", "red": "letter", "green": "letter", "white": "core"}
+
+
+class Strand(msgspec.Struct, frozen=True):
+    """One conductor to draw."""
+
+    diameter_mm: float
+    colour: str
+    letter: str
+    metal: str
+
+
+def strands(design: Design) -> list[Strand]:
+    """Conductors in the raceways of a design, others of the same pipe last."""
+    evaluated, case = design.evaluated, design.case
+    if evaluated is None or case is None or design.circuit is None:
+        return []
+    book, group = design.book, int(evaluated.table.group[design.row])
+    insulation = int(evaluated.table.insulation[group])
+    metal = MATERIALS[evaluated.table.material[group]]
+    compact = design.job.circuit.compact and metal == "al"
+    sizes = (book.compact_diameter_mm if compact else book.diameter_mm)[insulation]
+    hot, ground = int(evaluated.table.hot[design.row]), int(evaluated.grounds.size[design.row])
+    found = []
+    for colour, letter in conductors(case):
+        index = ground if letter == "G" else hot
+        if index >= 0 and not math.isnan(sizes[index]):
+            found.append(Strand(float(sizes[index]), colour, letter, metal))
+    for bundle in design.job.circuit.others:
+        if bundle.diameter_m is not None:
+            diameter = bundle.diameter_m * 1000
+        else:
+            diameter = float(book.diameter_mm[book.insulations.index(bundle.insulation), book.size_index(bundle.size)])
+        if not math.isnan(diameter):
+            found += [Strand(diameter, "white", "", "cu")] * bundle.count
+    return found
+
+
+def outside_mm(book: Book, method: Method, trade_size: str) -> float:
+    """Outside diameter of a raceway [mm], from its table or near it."""
+    bore = float(book.bore_mm[method.raceway, book.trade_sizes.index(trade_size)])
+    name = "RMC" if method.key == "imc" else book.raceways[method.raceway]
+    return book.outside_mm.get((name, trade_size), bore * _WALL_SHARE)
+
+
+def draw_bore(
+    picture: Picture, book: Book, method: Method, trade_size: str, inside: list[Strand], x: float, y: float, scale: float
+) -> float:
+    """Draw a raceway centred on a point.
+
+    Parameters
+    ----------
+    picture : Picture
+        Drawing to add to.
+    book : Book
+        For the diameters.
+    method : Method
+        A raceway.
+    trade_size : str
+        Its trade size.
+    inside : list of Strand
+        What lies in it.
+    x, y : float
+        Centre [px].
+    scale : float
+        Pixels per millimetre.
+
+    Returns
+    -------
+    float
+        Outside radius [px].
+    """
+    bore = float(book.bore_mm[method.raceway, book.trade_sizes.index(trade_size)]) / 2 * scale
+    outer = outside_mm(book, method, trade_size) / 2 * scale
+    picture.disc(x, y, outer, "ink", 1.6, "well" if method.metal else "ground")
+    picture.disc(x, y, bore, "ink", 1.2, "sheet")
+    circles = pack(bore, [strand.diameter_mm / 2 * scale for strand in inside])
+    for strand, (across, up, radius) in zip(inside, circles, strict=True):
+        draw_strand(picture, strand, x + across, y - up, radius)
+    return outer
+
+
+def draw_strand(picture: Picture, strand: Strand, x: float, y: float, radius: float) -> None:
+    """Draw one conductor: jacket in its colour, metal core, letter."""
+    core = "copper" if strand.metal == "cu" else "aluminium"
+    picture.disc(x, y, radius, "ink", 0.8, strand.colour)
+    picture.disc(x, y, max(radius * 0.74, radius - 5), fill=core)
+    if strand.letter and radius >= 6:
+        size = max(9.0, min(13.0, radius * 1.15))
+        role = "letter" if strand.metal == "cu" else "core"
+        picture.text(x, y + size * 0.36, strand.letter, size, BOLD, role, MIDDLE)

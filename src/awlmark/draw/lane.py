@@ -1,0 +1,150 @@
+"""The lane above the tape: turns, volts or sticks, on the tape's own scale."""
+
+from __future__ import annotations
+
+from typing import Final
+
+from awlmark.core.design import Design
+from awlmark.core.job.model import MATERIALS
+from awlmark.core.parts.sticks import cut, pieces_of
+from awlmark.core.run.bends import MOST_DEG
+from awlmark.core.wire.drop import resistance_per_km
+from awlmark.draw.labels import Labels
+from awlmark.draw.look import Look
+from awlmark.draw.picture import BOLD, END, MIDDLE, START, TEXT, Picture, text_width
+from awlmark.draw.tape import TapeScale, scale_of
+
+HEIGHT: Final = 72
+
+
+def draw_lane(design: Design, look: Look, width: float) -> Picture:
+    """Draw the lane of the stage shown.
+
+    Parameters
+    ----------
+    design : Design
+        Solved job.
+    look : Look
+        Stage and awl.
+    width : float
+        Width of the window [px].
+    """
+    picture = Picture(width, HEIGHT)
+    picture.box(0, 0, width, HEIGHT, fill="sheet")
+    picture.line(0, 0.5, width, 0.5, "edge")
+    scale = scale_of(design, width)
+    if not design.line.legs:
+        _title(picture, "Nothing scribed", "shows here with", "the first leg")
+        return picture
+    {"run": _turns, "wire": _volts, "parts": _sticks}[look.stage](picture, design, look, scale)
+    picture.line(scale.x(look.at_m), 4, scale.x(look.at_m), HEIGHT, "edge", 1)
+    return picture
+
+
+def _title(picture: Picture, *lines: str) -> None:
+    for number, line in enumerate(lines):
+        picture.text(16, 22 + number * 19, line, 13, TEXT if number else BOLD, "ink2")
+
+
+def _turns(picture: Picture, design: Design, look: Look, scale: TapeScale) -> None:
+    _title(picture, "Turns since a pull", "point; 360° is", "the most")
+    labels = Labels(picture, 170, 1, picture.width, HEIGHT)
+    low, high = HEIGHT - 10.0, 16.0
+    picture.line(scale.left, high, scale.right, high, "tight", 1.2, dash=True)
+    labels.put("360° most", [(scale.right + 8, high + 5, START)], 13, TEXT, "tight")
+    most = max([MOST_DEG, *(stretch.bends_deg for stretch in design.line.stretches)])
+    degrees, points = 0.0, [(scale.left, low)]
+    for walked in design.line.legs:
+        x = scale.x(walked.end_m)
+        y = low - (low - high) * degrees / most
+        points.append((x, y))
+        if walked.pulls:
+            degrees = 0.0
+        elif walked.turn_deg > 0.5 and walked is not design.line.legs[-1]:
+            degrees += walked.turn_deg
+        points.append((x, low - (low - high) * degrees / most))
+    picture.path(points, "stop" if most > MOST_DEG else "scribe", 2)
+    for stretch in design.line.stretches:
+        if stretch.bends:
+            middle = (scale.x(stretch.start_m) + scale.x(stretch.end_m)) / 2
+            y = low - (low - high) * stretch.bends_deg / most - 6
+            labels.put(f"{stretch.bends_deg:.0f}°", [(scale.x(stretch.end_m) - 6, y, END), (middle, y, MIDDLE)], 13, BOLD)
+
+
+def _volts(picture: Picture, design: Design, look: Look, scale: TapeScale) -> None:
+    circuit, case, evaluated = design.circuit, design.case, design.evaluated
+    if circuit is None or case is None or evaluated is None:
+        _title(picture, "Volts at full draw", "charger not read")
+        return
+    _title(picture, "Volts at full draw", f"{circuit.volts:g} V at the bus,", f"{circuit.charge_a:g} A all the way")
+    group = int(evaluated.table.group[design.row])
+    hot, metal = int(evaluated.table.hot[design.row]), MATERIALS.index(circuit.material)
+    smallest = int(min(evaluated.carried.smallest[group], hot))
+    shown = sorted({max(0, smallest - 1), hot, min(hot + 1, len(design.book.sizes) - 1)})
+    limit = case.job.circuit.max_drop_percent
+    curves = {index: _curve(design, metal, index) for index in shown}
+    deepest = max([limit * 1.15, *(points[-1][1] for points in curves.values())])
+    top, bottom = 12.0, HEIGHT - 12.0
+
+    def level(percent: float) -> float:
+        return top + (bottom - top) * percent / deepest
+
+    labels = Labels(picture, 170, 1, picture.width, HEIGHT)
+    picture.line(scale.left, level(limit), scale.right, level(limit), "tight", 1.2, dash=True)
+    at_percent = _percent_at(curves[hot], look.at_m)
+    for index in shown:
+        points = [(scale.x(at), level(percent)) for at, percent in curves[index]]
+        over = curves[index][-1][1] > limit
+        picture.path(points, "stop" if over else "scribe", 3 if index == hot else 1.2)
+    for index in sorted(shown, key=lambda index: index != hot):
+        volts = circuit.volts * (1 - curves[index][-1][1] / 100)
+        role = "stop" if curves[index][-1][1] > limit else "ink"
+        y = level(curves[index][-1][1]) + 5
+        text = f"{design.book.sizes[index]} {circuit.material.title()} {volts:.1f}"
+        spots = [(scale.right + 8, y + shift, START) for shift in (0, 8, -8, 16, -16, 24, -24)]
+        labels.put(text, spots, 13, BOLD if index == hot else TEXT, role)
+    labels.put(f"{limit:g}% below", [(scale.left + 60, level(limit) + 4, START)], 13, TEXT, "tight", plate="sheet")
+    here = f"{circuit.volts * (1 - at_percent / 100):.1f} V here"
+    x = scale.x(look.at_m)
+    spots = [(x + 6, top + 14, START), (x - 6, bottom + 6, END), (x + 6, bottom + 6, START), (x - 6, top + 14, END)]
+    labels.put(here, spots, 13, BOLD, plate="sheet")
+
+
+def _curve(design: Design, metal: int, size: int) -> list[tuple[float, float]]:
+    """Percent lost along the tape for one size, at the ends of the sections."""
+    case = design.case
+    assert case is not None
+    points, lost = [(0.0, 0.0)], 0.0
+    for section in case.sections:
+        ohms = 2 * float(resistance_per_km(case, section.number)[metal, size]) * section.length_m / 1000
+        lost += 100 * case.charge_a * ohms / case.volts
+        points.append((section.end_m, lost))
+    return points
+
+
+def _percent_at(curve: list[tuple[float, float]], at_m: float) -> float:
+    for (start, low), (end, high) in zip(curve, curve[1:], strict=False):
+        if at_m <= end + 1e-9:
+            return low + (high - low) * (at_m - start) / (end - start)
+    return curve[-1][1]
+
+
+def _sticks(picture: Picture, design: Design, look: Look, scale: TapeScale) -> None:
+    _title(picture, "Sticks in place", "number as above,", "rests shaded")
+    number, top, tall = 0, 22.0, 26.0
+    for section in design.line.sections:
+        x, x2 = scale.x(section.start_m), scale.x(section.end_m)
+        if section.method.cable:
+            picture.box(x, top + 6, x2 - x, tall - 12, "edge", 1, "well", 6)
+            if text_width(section.method.name, TEXT, 13) < x2 - x - 6:
+                picture.text((x + x2) / 2, top + 18, section.method.name, 13, anchor=MIDDLE)
+            continue
+        for stick in cut(pieces_of(section)):
+            number += 1
+            for piece in stick.pieces:
+                x, x2 = scale.x(piece.start_m), scale.x(piece.start_m + piece.length_m)
+                whole = len(stick.pieces) == 1 and stick.left_m < 1e-6
+                picture.box(x, top, x2 - x, tall, "edge", 1, "well" if whole else "notefill")
+                if text_width(f"{number}", BOLD, 13) < x2 - x - 2:
+                    picture.text((x + x2) / 2, top + 18, f"{number}", 13, BOLD, anchor=MIDDLE)
+    picture.text(scale.right + 8, top + 18, f"{number} sticks", 13, BOLD)

@@ -1,0 +1,190 @@
+"""The loupe: the section at the awl, and the slip with the finding in hand."""
+
+from __future__ import annotations
+
+import math
+from typing import Final
+
+from awlmark.core.design import Design, Quote
+from awlmark.core.finding import HOLDS, STOP, Finding
+from awlmark.core.quantities import draw_length, draw_trade_size, print_gauge
+from awlmark.core.words import METAL_NAMES
+from awlmark.draw.bore import Strand, draw_bore, draw_strand, outside_mm, strands
+from awlmark.draw.look import Look, in_hand
+from awlmark.draw.marks import NAMES, mark
+from awlmark.draw.pack import pack
+from awlmark.draw.picture import BOLD, END, MIDDLE, TEXT, Picture, set_width, shorten, text_width, wrap
+
+WIDTH: Final = 296
+_CENTRE: Final = 148.0
+_ROW: Final = 31.0
+
+
+def draw_loupe(design: Design, look: Look, height: float) -> Picture:
+    """Draw disc and slip.
+
+    Parameters
+    ----------
+    design : Design
+        Solved job.
+    look : Look
+        Awl, finding in hand, priced fixes, screen size.
+    height : float
+        Height of the region [px].
+    """
+    picture = Picture(WIDTH, height)
+    picture.box(0, 0, WIDTH, height, fill="ground")
+    picture.line(0.5, 0, 0.5, height, "edge")
+    finding = in_hand(design, look)
+    slip = _slip_height(finding, look)
+    radius = max(58.0, min(112.0, (height - slip - 74) / 2))
+    top = 12.0
+    _disc(picture, design, look, top + radius, radius)
+    caption = top + 2 * radius + 20
+    _caption(picture, design, look, caption)
+    if finding is not None:
+        _slip(picture, design, look, finding, max(caption + 32, height - slip - 12), slip)
+    return picture
+
+
+def _disc(picture: Picture, design: Design, look: Look, y: float, radius: float) -> None:
+    picture.disc(_CENTRE, y, radius, "edge", 1.2, "sheet")
+    section = design.section_at(look.at_m)
+    inside = strands(design)
+    scale = look.pixels_per_mm
+    trade = None
+    if section is not None and design.circuit is not None:
+        trade = design.circuit.trade_sizes[section.number]
+    if scale is None:
+        widest = outside_mm(design.book, section.method, trade) if section and trade else 30.0
+        scale = min(5.2, (radius - 16) * 2 / widest)
+    # The rim is ticked in eighths of an inch at the scale of what it shows.
+    step = math.degrees(25.4 / 8 * scale / radius)
+    for number in range(int(360 / step)):
+        angle = math.radians(90 - number * step)
+        deep = 7 if number % 8 == 0 else 4
+        across, up = math.cos(angle), math.sin(angle)
+        picture.line(
+            _CENTRE + across * radius, y - up * radius, _CENTRE + across * (radius - deep), y - up * (radius - deep), "edge"
+        )
+    if section is None or not inside:
+        picture.text(_CENTRE, y + 5, "nothing cut yet", 13, role="ink2", anchor=MIDDLE)
+        return
+    if section.method.cable:
+        _cable(picture, inside, y, radius, scale)
+    elif trade is None:
+        picture.text(_CENTRE, y + 5, "no trade size fits", 13, BOLD, "stop", MIDDLE)
+    else:
+        draw_bore(picture, design.book, section.method, trade, inside, _CENTRE, y, scale)
+
+
+def _cable(picture: Picture, inside: list[Strand], y: float, radius: float, scale: float) -> None:
+    """A cable: its conductors side by side in one jacket (common practice; makers' jackets differ)."""
+    live = [strand for strand in inside if strand.letter]
+    width = sum(strand.diameter_mm for strand in live)
+    tall = max(strand.diameter_mm for strand in live)
+    scale = min(scale, (radius - 20) * 2 / (width + 4))
+    picture.box(
+        _CENTRE - (width / 2 + 1.6) * scale, y - (tall / 2 + 1.6) * scale, (width + 3.2) * scale, (tall + 3.2) * scale,
+        "ink", 1.4, "well", (tall / 2 + 1.6) * scale,
+    )  # fmt: skip
+    at = _CENTRE - width / 2 * scale
+    for strand in sorted(live, key=lambda strand: "1NG2".index(strand.letter)):
+        at += strand.diameter_mm / 2 * scale
+        draw_strand(picture, strand, at, y, strand.diameter_mm / 2 * scale)
+        at += strand.diameter_mm / 2 * scale
+
+
+def _caption(picture: Picture, design: Design, look: Look, y: float) -> None:
+    section, circuit = design.section_at(look.at_m), design.circuit
+    sized = "true size" if look.pixels_per_mm else "not to size"
+    if section is None or circuit is None:
+        picture.text(16, y, f"Section, {sized}", 13, BOLD)
+        return
+    trade = circuit.trade_sizes[section.number]
+    name = f"{draw_trade_size(trade)} {section.method.name}" if trade else section.method.name
+    picture.sentence(16, y, f"{name} at {draw_length(look.at_m, design.job.units)}, {sized}", 13, BOLD)
+    ground = f" + 1 × {circuit.ground}" if circuit.ground else ""
+    count = circuit.hots + circuit.neutral
+    made = f"{count} × {circuit.size}{ground} AWG {METAL_NAMES[circuit.material]}"
+    if "/" not in circuit.size and int(circuit.size) >= 250:
+        made = f"{count} × {print_gauge(circuit.size)}{ground} AWG {METAL_NAMES[circuit.material]}"
+    if circuit.insulation and trade:
+        made += f", {circuit.insulation.upper()}"
+    picture.text(16, y + 20, shorten(made, TEXT, 13, WIDTH - 28), 13, role="ink2")
+
+
+def _lines(finding: Finding) -> list[str]:
+    return wrap(finding.text, TEXT, 15, WIDTH - 56)
+
+
+def _slip_height(finding: Finding | None, look: Look) -> float:
+    if finding is None:
+        return 0.0
+    bar = 42 if _has_bar(finding) else 0
+    return 40 + 20 * len(_lines(finding)) + bar + 18 * len(_sums(finding)) + _ROW * len(look.quotes) + 16
+
+
+def _has_bar(finding: Finding) -> bool:
+    return finding.found is not None and finding.needed is not None and finding.needed > 0
+
+
+def _sums(finding: Finding) -> list[str]:
+    return [line for told in finding.sums for line in wrap(told, TEXT, 13, WIDTH - 56)]
+
+
+def _slip(picture: Picture, design: Design, look: Look, finding: Finding, top: float, height: float) -> None:
+    left, right = 12.0, WIDTH - 12.0
+    severity = finding.severity
+    picture.box(left, top, right - left, height, "edge", 1.0, "sheet")
+    picture.box(left, top, 5, height, fill=severity)
+    mark(picture, severity, left + 24, top + 21)
+    picture.text(left + 38, top + 26, NAMES[severity], 15, BOLD, severity)
+    room = right - left - 38 - text_width(NAMES[severity], BOLD, 15) - 22
+    picture.text(right - 10, top + 25, shorten(finding.cite, TEXT, 13, room), 13, role="ink2", anchor=END)
+    picture.hit(left, top, right - left, 34, finding.id, f"{NAMES[severity]}. {finding.text} {finding.cite}", "next")
+    y = top + 52
+    for line in _lines(finding):
+        picture.sentence(left + 16, y, line, 15)
+        y += 20
+    if _has_bar(finding):
+        y = _bar(picture, finding, left + 16, right - 12, y - 4) + 20
+    for line in _sums(finding):
+        picture.sentence(left + 16, y, line, 13, role="ink2")
+        y += 18
+    for number, quote in enumerate(look.quotes):
+        _fix(picture, design, quote, number, left + 12, y - 6 + number * _ROW, right - left - 22)
+
+
+def _bar(picture: Picture, finding: Finding, left: float, right: float, y: float) -> float:
+    found, needed = finding.found or 0.0, finding.needed or 0.0
+    full = max(found, needed) * 1.08
+    width = right - left
+    picture.box(left, y, width, 6, fill="well")
+    picture.box(left, y, width * min(found / full, 1.0), 6, fill=finding.severity)
+    limit = left + width * min(needed / full, 1.0)
+    picture.line(limit, y - 3, limit, y + 9, "ink", 2)
+    unit = {"cmil": "circular mils", "deg": "°", "C": "°C"}.get(finding.unit, finding.unit)
+    space = "" if unit in ("%", "°", "") else " "
+    digits = ",.0f" if finding.unit == "cmil" else ",.4g"
+    told = f"found {found:{digits}}{space}{unit}"
+    limit_text = f"{'at least' if finding.sense == 'least' else 'at most'} {needed:{digits}}"
+    if text_width(told, BOLD, 13) + text_width(limit_text, TEXT, 13) > width - 8:
+        told = f"{found:{digits}}"
+    picture.text(left, y + 23, told, 13, BOLD)
+    picture.text(right, y + 23, limit_text, 13, role="ink2", anchor=END)
+    return y + 24
+
+
+def _fix(picture: Picture, design: Design, quote: Quote, number: int, left: float, top: float, width: float) -> None:
+    price = f"{'+' if quote.price >= 0 else '−'}{design.job.currency}{abs(quote.price):,.0f}"
+    picture.box(left, top, width, 28, "edge", 1.0, "ground", 3)
+    mark(picture, quote.worst, left + 15, top + 14, 11)
+    room = width - 44 - text_width(price, TEXT, 13)
+    picture.text(left + 28, top + 19, shorten(quote.fix.label, BOLD, 13, room), 13, BOLD)
+    picture.text(left + width - 9, top + 19, price, 13, anchor=END)
+    says = f"Fix {number + 1}: {quote.fix.label}, {price}; leaves {NAMES[quote.worst]}"
+    picture.hit(left, top, width, 28, f"fix{number}", says, f"fix:{number}")
+
+
+__all__ = ["HOLDS", "STOP", "WIDTH", "draw_loupe", "pack", "set_width"]

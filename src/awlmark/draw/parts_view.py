@@ -1,0 +1,133 @@
+"""The Parts scene above its list: sticks with their cuts, conductors by colour with their tails."""
+
+from __future__ import annotations
+
+from typing import Final
+
+from awlmark.core.design import Design
+from awlmark.core.parts.sticks import KERF_M, STICK_M, Stick, cut, pieces_of
+from awlmark.core.parts.takeoff import conductors, span_length
+from awlmark.core.quantities import FOOT_M, draw_length, draw_trade_size, print_gauge
+from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, set_width, shorten, text_width
+
+_LEFT: Final = 124.0
+_ROW: Final = 20.0
+
+
+def parts_height(design: Design, room: float) -> float:
+    """Height the drawing wants of the room it shares with the list [px]."""
+    rows = sum(len(cut(pieces_of(s))) for s in design.line.sections if not s.method.cable)
+    wanted = 40 + min(rows, 14) * _ROW + 40 + 24 * 4
+    return min(wanted, room * 0.58)
+
+
+def draw_parts(design: Design, width: float, height: float) -> Picture:
+    """Draw sticks and conductors.
+
+    Parameters
+    ----------
+    design : Design
+        Solved job.
+    width, height : float
+        Size of the drawing [px].
+    """
+    picture = Picture(width, height)
+    picture.box(0, 0, width, height, fill="sheet")
+    if not design.line.legs or design.circuit is None:
+        picture.text(width / 2, height / 2, "The list follows the line. Scribe the first leg.", 15, role="ink2", anchor=MIDDLE)
+        return picture
+    sticks = [(section, stick) for section in design.line.sections if not section.method.cable for stick in cut(pieces_of(section))]
+    wires_top = height - 30 - 24 * _wire_rows(design)
+    right = width - 40
+    pixels = (right - _LEFT) / STICK_M
+    picture.text(12, 19, "Ten-foot sticks", 13, BOLD, "ink2")
+    for foot in range(11):
+        x = _LEFT + foot * FOOT_M * pixels
+        picture.line(x, 22, x, 28, "edge")
+        picture.text(x, 19, f"{foot}", 16, DRAW, "ink2", MIDDLE)
+    room = max(1, int((wires_top - 40) / _ROW))
+    y, before = 34.0, -1
+    for number, (section, stick) in enumerate(sticks[:room], 1):
+        if number == room and len(sticks) > room:
+            picture.text(_LEFT, y + 14, f"and {len(sticks) - room + 1} more sticks, in the list below", 13, role="ink2")
+            break
+        if section.number != before:
+            trade = design.circuit.trade_sizes[section.number]
+            name = f"{draw_trade_size(trade) + ' ' if trade else ''}{section.method.name}"
+            picture.text(12, y + 14, shorten(name, BOLD, 13, 78), 13, BOLD)
+            before = section.number
+        picture.text(_LEFT - 8, y + 14, f"{number}", 13, role="ink2", anchor=END)
+        _stick(picture, design, stick, y, pixels)
+        y += _ROW
+    _wires(picture, design, wires_top, width)
+    return picture
+
+
+def _stick(picture: Picture, design: Design, stick: Stick, y: float, pixels: float) -> None:
+    x, tall, units = _LEFT, _ROW - 3, design.job.units
+    numbers = {walked.leg.id: walked.number for walked in design.line.legs}
+    for piece in stick.pieces:
+        wide = piece.length_m * pixels
+        picture.box(x, y, wide, tall, "edge", 1, "well")
+        length = draw_length(piece.length_m, units)
+        full = f"leg {numbers[piece.leg_id]}, {length}"
+        for told in (full, length):
+            if set_width(told, TEXT, 13) < wide - 6:
+                picture.sentence(x + wide / 2, y + 14, told, 13, anchor=MIDDLE)
+                break
+        says = f"Leg {numbers[piece.leg_id]}: cut {length}"
+        picture.hit(x, y, wide, tall, piece.leg_id, says, f"awl:{piece.start_m + piece.length_m / 2:.4f}")
+        x += wide
+        if stick.left_m > 1e-6 or piece is not stick.pieces[-1]:
+            picture.line(x, y - 1, x, y + tall + 1, "stop", 2)
+            x += KERF_M * pixels
+    if stick.left_m > 1e-3:
+        wide = stick.left_m * pixels
+        picture.box(x, y, wide, tall, "edge", 1, hatch="slant:faint")
+        told = f"left over {draw_length(stick.left_m, units)}"
+        if set_width(told, TEXT, 13) < wide - 10:
+            middle = x + wide / 2
+            half = set_width(told, TEXT, 13) / 2 + 4
+            picture.box(middle - half, y + 1, 2 * half, tall - 2, fill="sheet")
+            picture.sentence(middle, y + 14, told, 13, role="ink2", anchor=MIDDLE)
+
+
+def _wire_rows(design: Design) -> int:
+    return len(conductors(design.case)) if design.case else 0
+
+
+def _wires(picture: Picture, design: Design, top: float, width: float) -> None:
+    """One line a conductor: tails at both ends, a loop where it can be got at."""
+    case, circuit = design.case, design.circuit
+    assert case is not None and circuit is not None
+    picture.line(0, top + 0.5, width, top + 0.5, "edge")
+    picture.text(12, top + 19, "Wire, one line a conductor", 13, BOLD, "ink2")
+    makeup, units = design.job.makeup, design.job.units
+    tails = f"tails {draw_length(makeup.panel_tail_m, units)} at the panel, {draw_length(makeup.unit_tail_m, units)} at the charger"
+    picture.sentence(width - 16, top + 19, tails, 13, role="ink2", anchor=END)
+    left, right = 170.0, width - 130
+    whole = span_length(case, list(case.sections))
+    pixels = (right - left) / whole if whole else 0.0
+    cabled = all(section.method.cable for section in case.sections)
+    for number, (colour, letter) in enumerate(conductors(case)):
+        y = top + 38 + number * 24
+        size = circuit.ground if letter == "G" else circuit.size
+        name = f"{print_gauge(size) if size else 'unread'} {colour}"
+        picture.disc(22, y - 4, 8, "ink", 1, colour)
+        picture.disc(22, y - 4, 5, fill="copper" if circuit.material == "cu" else "aluminium")
+        picture.text(38, y, name, 13)
+        picture.line(left, y - 4, right, y - 4, "edge", 7)
+        picture.line(left, y - 4, right, y - 4, colour, 5)
+        for at in (left + makeup.panel_tail_m * pixels, right - makeup.unit_tail_m * pixels):
+            picture.line(at - 3, y + 3, at + 3, y - 11, "ink", 1.6)
+        for walked in design.line.legs[:-1]:
+            if walked.pulls:
+                at = left + (makeup.panel_tail_m + walked.end_m) * pixels
+                picture.disc(at, y - 8, 5, colour, 3)
+        told = f"cut {draw_length(whole, units)}"
+        picture.sentence(right + 12, y, told, 13, BOLD)
+        says = f"{name}: cut {draw_length(whole, units)}" + (", inside the cable" if cabled else "")
+        picture.hit(12, y - 16, width - 24, 23, f"wire-{letter}", says)
+
+
+__all__ = ["draw_parts", "parts_height", "text_width"]

@@ -1,0 +1,273 @@
+"""The display list: shapes with roles instead of colours, texts with a face instead of a font.
+
+Coordinates are pixels at 100 %, y downward. Every shape may carry the id of what it shows; a hit area says in a
+sentence what stands there and which act a click or Return takes.
+"""
+
+from __future__ import annotations
+
+import functools
+import re
+from importlib import resources
+from typing import Final
+
+import msgspec
+
+TEXT: Final = "text"
+BOLD: Final = "bold"
+DRAW: Final = "draw"
+"""Faces: body text, its semibold, and the lettering of lengths and drawings."""
+START: Final = "start"
+MIDDLE: Final = "middle"
+END: Final = "end"
+
+
+class Shape(msgspec.Struct, gc=False):
+    """What all shapes share."""
+
+    x: float
+    y: float
+
+
+class Segment(Shape, gc=False):
+    """A straight stroke."""
+
+    x2: float
+    y2: float
+    role: str = "ink"
+    width: float = 1.0
+    dash: bool = False
+
+
+class Box(Shape, gc=False):
+    """A rectangle."""
+
+    w: float
+    h: float
+    role: str = ""
+    width: float = 1.0
+    fill: str = ""
+    radius: float = 0.0
+    dash: bool = False
+    hatch: str = ""
+
+
+class Disc(Shape, gc=False):
+    """A circle."""
+
+    r: float
+    role: str = ""
+    width: float = 1.0
+    fill: str = ""
+    dash: bool = False
+
+
+class Sweep(Shape, gc=False):
+    """An arc; degrees counted anticlockwise from three o'clock."""
+
+    r: float
+    start: float
+    span: float
+    role: str = "ink"
+    width: float = 1.0
+
+
+class Path(Shape, gc=False):
+    """A polyline from (x, y) through further points, or a polygon."""
+
+    points: tuple[tuple[float, float], ...]
+    role: str = ""
+    width: float = 1.0
+    fill: str = ""
+    closed: bool = False
+    dash: bool = False
+
+
+class Text(Shape, gc=False):
+    """A line of text; y is the baseline."""
+
+    text: str
+    face: str = TEXT
+    size: float = 13.0
+    role: str = "ink"
+    anchor: str = START
+
+    @property
+    def left(self) -> float:
+        """Left edge."""
+        width = text_width(self.text, self.face, self.size)
+        return self.x - {START: 0.0, MIDDLE: width / 2, END: width}[self.anchor]
+
+
+class Hit(msgspec.Struct, gc=False, frozen=True):
+    """An area that answers: its sentence for screen readers, and the act it takes."""
+
+    x: float
+    y: float
+    w: float
+    h: float
+    id: str
+    says: str
+    act: str = ""
+    """``select:<id>``, ``fix:<number>``, ``pin:<path>=<value>`` and the like; empty for a mere description."""
+
+
+class Picture:
+    """A drawing under construction: shapes in painting order, and its hit areas."""
+
+    def __init__(self, width: float, height: float) -> None:
+        self.width = width
+        self.height = height
+        self.shapes: list[Shape] = []
+        self.hits: list[Hit] = []
+
+    def line(self, x: float, y: float, x2: float, y2: float, role: str = "ink", width: float = 1.0, dash: bool = False) -> None:
+        """Add a straight stroke."""
+        self.shapes.append(Segment(x, y, x2, y2, role, width, dash))
+
+    def box(
+        self, x: float, y: float, w: float, h: float, role: str = "", width: float = 1.0, fill: str = "",
+        radius: float = 0.0, dash: bool = False, hatch: str = "",
+    ) -> None:  # fmt: skip
+        """Add a rectangle."""
+        self.shapes.append(Box(x, y, w, h, role, width, fill, radius, dash, hatch))
+
+    def disc(self, x: float, y: float, r: float, role: str = "", width: float = 1.0, fill: str = "", dash: bool = False) -> None:
+        """Add a circle."""
+        self.shapes.append(Disc(x, y, r, role, width, fill, dash))
+
+    def sweep(self, x: float, y: float, r: float, start: float, span: float, role: str, width: float) -> None:
+        """Add an arc."""
+        self.shapes.append(Sweep(x, y, r, start, span, role, width))
+
+    def path(
+        self, points: list[tuple[float, float]], role: str = "", width: float = 1.0, fill: str = "",
+        closed: bool = False, dash: bool = False,
+    ) -> None:  # fmt: skip
+        """Add a polyline or polygon."""
+        self.shapes.append(Path(*points[0], tuple(points[1:]), role, width, fill, closed, dash))
+
+    def text(
+        self, x: float, y: float, text: str, size: float = 13.0, face: str = TEXT, role: str = "ink", anchor: str = START
+    ) -> float:
+        """Add a line of text; returns its width."""
+        self.shapes.append(Text(x, y, text, face, size, role, anchor))
+        return text_width(text, face, size)
+
+    def sentence(
+        self, x: float, y: float, text: str, size: float = 13.0, face: str = TEXT, role: str = "ink", anchor: str = START
+    ) -> float:
+        """Add a line of text whose lengths stand in the drawing face; returns its width."""
+        width = set_width(text, face, size)
+        at = x - {START: 0.0, MIDDLE: width / 2, END: width}[anchor]
+        for piece, its_face, its_size in typeset(text, face, size):
+            at += self.text(at, y, piece, its_size, its_face, role)
+        return width
+
+    def plate(self, x: float, y: float, text: str, size: float, face: str, role: str, anchor: str, fill: str) -> None:
+        """Add text on a plate of the background, so that lines under it do not cross it."""
+        width = text_width(text, face, size)
+        left = x - {START: 0.0, MIDDLE: width / 2, END: width}[anchor]
+        self.box(left - 3, y - size * 0.86, width + 6, size * 1.14, fill=fill)
+        self.text(x, y, text, size, face, role, anchor)
+
+    def hit(self, x: float, y: float, w: float, h: float, id: str, says: str, act: str = "") -> None:
+        """Add an answering area."""
+        self.hits.append(Hit(x, y, w, h, id, says, act))
+
+    def at(self, x: float, y: float) -> Hit | None:
+        """The topmost answering area under a point."""
+        for hit in reversed(self.hits):
+            if hit.x <= x <= hit.x + hit.w and hit.y <= y <= hit.y + hit.h:
+                return hit
+        return None
+
+    def texts(self) -> list[Text]:
+        """All lines of text."""
+        return [shape for shape in self.shapes if isinstance(shape, Text)]
+
+
+@functools.cache
+def _advances() -> dict[str, dict[str, dict[str, float]]]:
+    raw = (resources.files("awlmark.draw") / "advances.json").read_bytes()
+    found: dict[str, dict[str, dict[str, float]]] = msgspec.json.decode(raw)
+    return found
+
+
+@functools.lru_cache(maxsize=8192)
+def text_width(text: str, face: str, size: float) -> float:
+    """Width of a line of text from the shipped fonts' advances, kerning included.
+
+    Parameters
+    ----------
+    text : str
+        One line.
+    face : {"text", "bold", "draw"}
+        Face.
+    size : float
+        Size [px].
+    """
+    table = _advances()[face]
+    advance, kern = table["advance"], table["kern"]
+    widest = table["metrics"]["widest"]
+    total = sum(advance.get(letter, widest) for letter in text)
+    for at in range(len(text) - 1):
+        total += kern.get(text[at : at + 2], 0.0)
+    return total * size / 1000
+
+
+_LENGTH: Final = re.compile(r"-?\d+' \d+(?: \d/\d)?\"|-?\d+′ \d*[⅛¼⅜½⅝¾⅞]?″|\d*[⅛¼⅜½⅝¾⅞]?″")
+_PRIMES: Final = str.maketrans({"'": "′", '"': "″"})
+_EIGHTHS: Final = {"1/8": "⅛", "1/4": "¼", "3/8": "⅜", "1/2": "½", "5/8": "⅝", "3/4": "¾", "7/8": "⅞"}
+
+
+def typeset(text: str, face: str = TEXT, size: float = 13.0) -> list[tuple[str, str, float]]:
+    """Split a text so that lengths stand in the drawing face.
+
+    Returns
+    -------
+    list of (str, str, float)
+        Piece, face and size [px].
+    """
+    found, done = [], 0
+    for match in _LENGTH.finditer(text):
+        if match.start() > done:
+            found.append((text[done : match.start()], face, size))
+        length = match[0]
+        for spelled, glyph in _EIGHTHS.items():
+            length = length.replace(" " + spelled, glyph)
+        found.append((length.translate(_PRIMES), DRAW, max(16.0, size + 2)))
+        done = match.end()
+    if done < len(text):
+        found.append((text[done:], face, size))
+    return found
+
+
+def set_width(text: str, face: str, size: float) -> float:
+    """Width of a text with its lengths in the drawing face [px]."""
+    return sum(text_width(*piece) for piece in typeset(text, face, size))
+
+
+def wrap(text: str, face: str, size: float, width: float) -> list[str]:
+    """Break a text into lines no wider than ``width``, at spaces; a length is never broken."""
+    lines: list[str] = []
+    line = ""
+    bound = _LENGTH.sub(lambda match: match[0].replace(" ", "\u00a0"), text)
+    for word in bound.split(" "):
+        plain = word.replace("\u00a0", " ")
+        longer = f"{line} {plain}" if line else plain
+        if line and set_width(longer, face, size) > width:
+            lines.append(line)
+            line = plain
+        else:
+            line = longer
+    return [*lines, line] if line else lines
+
+
+def shorten(text: str, face: str, size: float, width: float) -> str:
+    """Cut a text to a width, with an ellipsis where something is lost."""
+    if text_width(text, face, size) <= width:
+        return text
+    while text and text_width(text + "…", face, size) > width:
+        text = text[:-1]
+    return text.rstrip() + "…"

@@ -1,0 +1,354 @@
+"""The Run scene: floor plan above, walls unfolded and the yard cut through below."""
+
+from __future__ import annotations
+
+import math
+from typing import Final
+
+from awlmark.core.design import Design
+from awlmark.core.quantities import FOOT_M, INCH_M, draw_length
+from awlmark.core.run.supports import straps
+from awlmark.draw.labels import Labels
+from awlmark.draw.look import Look
+from awlmark.draw.marks import mark
+from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture
+from awlmark.draw.tape import end_label
+from awlmark.draw.unfold import CUT, WALL, YARD, Laid, Panel, Strip, unfold
+
+PANEL_TALL_M: Final = 0.75
+PANEL_WIDE_M: Final = 0.36
+CEILING_M: Final = 2.44
+STUD_M: Final = 16 * INCH_M
+_LEFT, _RIGHT = 46.0, 96.0
+_MOST_SCALE: Final = 92.0
+"""Pixels per metre at most, so that a short run does not grow into a poster."""
+
+
+def draw_run(design: Design, look: Look, width: float, height: float) -> Picture:
+    """Draw the Run scene.
+
+    Parameters
+    ----------
+    design : Design
+        Solved job.
+    look : Look
+        The awl's place.
+    width, height : float
+        Size of the scene [px].
+    """
+    picture = Picture(width, height)
+    picture.box(0, 0, width, height, fill="sheet")
+    if not design.line.legs:
+        _question(picture, design)
+        return picture
+    plan = 118.0 if height >= 520 else 92.0
+    _plan(picture, design, width, plan)
+    strips = unfold(design.line)
+    tall = (height - plan) / len(strips)
+    wanted = [_wanted_height(strip, width) for strip in strips]
+    room = height - plan
+    spare = max(0.0, room - sum(wanted)) / len(strips)
+    factor = min(1.0, room / sum(wanted))
+    top = plan
+    for strip, want in zip(strips, wanted, strict=True):
+        tall = want * factor + spare
+        picture.line(0, top + 0.5, width, top + 0.5, "edge")
+        StripView(picture, design, look, strip, top, width, tall).draw()
+        top += tall
+    return picture
+
+
+def _question(picture: Picture, design: Design) -> None:
+    """Empty tape: one question, one key."""
+    middle, y = picture.width / 2, picture.height / 2
+    picture.text(middle, y - 150, "Where does the line leave the panel?", 24, BOLD, anchor=MIDDLE)
+    picture.text(middle, y - 122, "Press an arrow, then type the first reading.", 15, role="ink2", anchor=MIDDLE)
+    picture.box(middle - 46, y - 74, 92, 148, "ink", 2, "ground", 4)
+    picture.box(middle - 32, y - 52, 64, 104, "edge", 1, "sheet")
+    for row in range(6):
+        for side in (-28, 3):
+            picture.box(middle + side, y - 44 + row * 15, 25, 11, "edge", 1)
+    for key, across, down, says in (
+        ("↑", 0, -100, "up"), ("↓", 0, 100, "down"), ("←", -92, 0, "left"), ("→", 92, 0, "right"),
+    ):  # fmt: skip
+        picture.box(middle + across - 19, y + down - 19, 38, 38, "scribe", 2, "sheet", 4)
+        picture.text(middle + across, y + down + 8, key, 24, DRAW, "scribe", MIDDLE)
+        picture.hit(middle + across - 19, y + down - 19, 38, 38, f"arrow-{says}", f"Start {says}", f"type:{says} ")
+    picture.text(middle, y + 158, "Or a whole quote at once, typed below:", 13, role="ink2", anchor=MIDDLE)
+    picture.text(middle, y + 184, "48a 60ft emt", 20, DRAW, "scribe", MIDDLE)
+
+
+def _plan(picture: Picture, design: Design, width: float, height: float) -> None:
+    """The run from above: every level leg to scale, walls behind it, walls it passes hatched."""
+    legs = design.line.legs
+    xs = [point[0] for walked in legs for point in (walked.start, walked.end)]
+    ys = [point[1] for walked in legs for point in (walked.start, walked.end)]
+    across, deep = max(xs) - min(xs) or 1.0, max(ys) - min(ys)
+    scale = min((width - _LEFT - _RIGHT - 30) / across, (height - 62) / max(deep, 0.6), _MOST_SCALE)
+    left, middle = _LEFT + 24 - min(xs) * scale, (height + 20) / 2 + (min(ys) + max(ys)) / 2 * scale
+
+    def at(point: tuple[float, float, float]) -> tuple[float, float]:
+        return left + point[0] * scale, middle - point[1] * scale
+
+    picture.text(12, 19, "Floor", 13, BOLD, "ink2")
+    labels = Labels(picture, 4, 22, width - 4, height - 3)
+    for walked in legs:
+        (x, y), (x2, y2) = at(walked.start), at(walked.end)
+        if walked.heading[2] != 0:
+            continue
+        if walked.leg.direction in ("through", "in", "out"):
+            side = 16.0
+            if abs(x2 - x) >= abs(y2 - y):
+                picture.box(min(x, x2), y - side, max(abs(x2 - x), 3), 2 * side, "ink", 1, "well", hatch="slant")
+            else:
+                picture.box(x - side, min(y, y2), 2 * side, max(abs(y2 - y), 3), "ink", 1, "well", hatch="slant")
+        elif walked.leg.direction != "trench":
+            fx, fy = walked.facing[0] * 5, -walked.facing[1] * 5
+            picture.path([(x + fx, y + fy), (x2 + fx, y2 + fy)], "faint", 6)
+    for walked in legs:
+        (x, y), (x2, y2) = at(walked.start), at(walked.end)
+        picture.line(x, y, x2, y2, "scribe", 3, dash=walked.place == "buried")
+        labels.block(min(x, x2) - 2, min(y, y2) - 3, abs(x2 - x) + 4, abs(y2 - y) + 6)
+    start, end = at(legs[0].start), at(legs[-1].end)
+    picture.box(start[0] - 7, start[1] - 4, 14, 8, "ink", 1, "ink")
+    labels.block(start[0] - 8, start[1] - 6, 16, 12)
+    labels.put("Panel", [(start[0], start[1] + 22, MIDDLE), (start[0], start[1] - 12, MIDDLE), (start[0] + 12, start[1] + 22, START)], 13, BOLD)
+    if design.line.closed:
+        picture.box(end[0] - 5, end[1] - 5, 10, 10, fill="ink")
+        labels.block(end[0] - 6, end[1] - 6, 12, 12)
+        labels.put("Charger", [(end[0] + 10, end[1] + 5, START), (end[0], end[1] + 22, MIDDLE), (end[0] - 10, end[1] - 10, END)], 13, BOLD)
+    for walked in sorted(legs, key=lambda walked: -walked.leg.length_m):
+        if walked.heading[2] == 0:
+            (x, y), (x2, y2) = at(walked.start), at(walked.end)
+            length = draw_length(walked.leg.length_m, design.job.units)
+            cx, cy = (x + x2) / 2, (y + y2) / 2
+            spots = [(cx, cy - 9, MIDDLE), (cx, cy + 24, MIDDLE), (cx + 9, cy + 6, START), (cx - 9, cy + 6, END)]
+            labels.put(length, spots, 18, DRAW)
+
+
+def _wanted_height(strip: Strip, width: float) -> float:
+    low, high = _levels(strip)
+    scale = min((width - _LEFT - _RIGHT) / max(strip.width_m, 0.5), _MOST_SCALE)
+    return max(120.0, scale * (high - low) + 52)
+
+
+def _levels(strip: Strip) -> tuple[float, float]:
+    """Lowest and highest level to show [m]: floor to ceiling inside, below the trench to above the post outdoors."""
+    low, high = strip.heights_m()
+    if strip.outdoors:
+        return low - 0.35, high + 0.35
+    return min(0.0, low - 0.2), max(CEILING_M, high + 0.25)
+
+
+class StripView:
+    """Draws one strip of panels at one scale."""
+
+    def __init__(
+        self, picture: Picture, design: Design, look: Look, strip: Strip, top: float, width: float, height: float
+    ) -> None:
+        self.picture, self.design, self.look, self.strip = picture, design, look, strip
+        self.top, self.width, self.height = top, width, height
+        self.low, self.high = _levels(strip)
+        self.scale = min(
+            (width - _LEFT - _RIGHT) / max(strip.width_m, 0.5), (height - 46) / (self.high - self.low), _MOST_SCALE
+        )
+        self.left = _LEFT - strip.panels[0].left * self.scale
+        slack = (height - 46 - (self.high - self.low) * self.scale) / 2
+        self.base = top + height - 20 - max(0.0, slack)
+        self.labels = Labels(picture, 4, top + 24, width - 4, top + height - 2)
+
+    def x(self, u: float) -> float:
+        """Along the strip [px]."""
+        return self.left + u * self.scale
+
+    def y(self, z: float) -> float:
+        """Up the wall [px]."""
+        return self.base - (z - self.low) * self.scale
+
+    def draw(self) -> None:
+        """Draw the strip."""
+        title = "Yard, cut through" if self.strip.outdoors else "Walls, unfolded"
+        self.picture.text(12, self.top + 19, title, 13, BOLD, "ink2")
+        for panel in self.strip.panels:
+            {WALL: self._wall, CUT: self._cut, YARD: self._yard}[panel.kind](panel)
+        self._rule()
+        first = self.strip.panels[0].laid[0]
+        if first.walked.number == 1:
+            self._panel(first)
+        laid = [laid for panel in self.strip.panels for laid in panel.laid]
+        for here in laid:
+            self._block(here)
+        for here in laid:
+            self._leg(here)
+        for here in laid:
+            self._end(here)
+        for here in sorted(laid, key=lambda here: -here.walked.leg.length_m):
+            self._length(here)
+        self._awl(laid)
+
+    def _wall(self, panel: Panel) -> None:
+        x, x2 = self.x(panel.left), self.x(panel.right)
+        floor, ceiling = self.y(0.0), self.y(max(CEILING_M, self.high - 0.2))
+        self.picture.box(x, ceiling, x2 - x, floor - ceiling, fill="ground")
+        studs = math.ceil((panel.right - panel.left) / STUD_M)
+        if STUD_M * self.scale >= 5:
+            for number in range(1, studs):
+                at = x + number * STUD_M * self.scale
+                self.picture.line(at, ceiling, at, floor, "faint")
+        self.picture.line(x, floor, x2, floor, "ink", 1.6)
+        self.picture.line(x, ceiling, x2, ceiling, "edge", 1.2)
+        if panel is not self.strip.panels[0]:
+            self.picture.line(x, ceiling, x, floor, "edge", 1, dash=True)
+        self.labels.put(_place_name(panel), [(x + 6, floor + 16, START)], 13, TEXT, "ink2")
+
+    def _cut(self, panel: Panel) -> None:
+        x, x2 = self.x(panel.left), self.x(panel.right)
+        top, bottom = self.y(max(CEILING_M, self.high - 0.2)), self.y(min(0.0, self.low + 0.1))
+        self.picture.box(x, top, x2 - x, bottom - top, "ink", 1.4, "well", hatch="slant")
+        leg = panel.laid[0].walked.leg
+        says = f"{draw_length(leg.length_m, self.design.job.units)}{f' of {leg.wall}' if leg.wall else ' wall'}"
+        self.labels.put(says, [((x + x2) / 2, bottom + 17, MIDDLE), (x2 + 6, top + 16, START), (x - 6, bottom + 17, END)], 13)
+
+    def _yard(self, panel: Panel) -> None:
+        x, x2 = self.x(panel.left), self.x(panel.right)
+        trench = [laid for laid in panel.laid if laid.walked.place == "buried"]
+        levels = [laid.z + laid.walked.leg.cover_m for laid in trench if laid.walked.leg.cover_m is not None]
+        grade = max(levels) if levels else max(0.0, max((laid.z for laid in trench), default=-0.3) + 0.3)
+        y, bottom = self.y(grade), self.top + self.height - 4
+        self.picture.box(x, y, x2 - x, bottom - y, fill="ground", hatch="earth:faint")
+        self.picture.line(x, y, x2, y, "ink", 1.6)
+        for laid in trench:
+            cover = laid.walked.leg.cover_m
+            at = self.x((laid.u * 0.82 + laid.u2 * 0.18))
+            self.picture.line(at, y, at, self.y(laid.z), "edge", 1, dash=cover is None)
+            told = f"{draw_length(cover, self.design.job.units)} of cover" if cover is not None else "cover not read"
+            self.labels.block(at - 1, y, 2, self.y(laid.z) - y)
+            mid = (y + self.y(laid.z)) / 2 + 5
+            self.labels.put(told, [(at + 7, mid, START), (at + 7, y - 6, START)], 13, TEXT, "ink2", plate="ground")
+        last = panel.laid[-1]
+        if last.walked.leg.end in ("charger", "post") and last.walked.heading[2] > 0:
+            self.picture.box(self.x(last.u2) + 3, self.y(last.z2) - 8, 7, y - self.y(last.z2) + 22, "edge", 1, "well")
+
+    def _rule(self) -> None:
+        """Heights at the left edge, in feet or metres."""
+        unit = FOOT_M if self.design.job.units == "ft" else 1.0
+        step = 5 if unit == FOOT_M else 1
+        if self.strip.outdoors or step * unit * self.scale < 20:
+            return
+        x = 30.0
+        self.picture.line(x, self.y(max(self.low, 0.0)), x, self.y(self.high), "edge")
+        for number in range(int(self.high / unit) + 1):
+            if number * unit < self.low:
+                continue
+            y = self.y(number * unit)
+            long = number % step == 0
+            self.picture.line(x - (8 if long else 4), y, x, y, "edge")
+            if long:
+                self.labels.put(f"{number}", [(x - 11, y + 6, END)], 16, DRAW, "ink2")
+
+    def _panel(self, first: Laid) -> None:
+        """The panel hangs under the first reading, or beside it."""
+        way = first.walked.leg.direction
+        wide, tall = PANEL_WIDE_M * self.scale, PANEL_TALL_M * self.scale
+        wide, tall = max(wide, 12.0), max(tall, 22.0)
+        x, y = self.x(first.u), self.y(first.z)
+        left = x - wide if way == "right" else x if way == "left" else x - wide / 2
+        top = y - tall if way == "down" else y if way == "up" else y - tall / 2
+        self.picture.box(left, top, wide, tall, "ink", 2, "sheet", 2)
+        for row in range(3):
+            self.picture.box(left + 3, top + tall * (0.2 + row * 0.24), wide - 6, max(2.0, tall * 0.1), "edge", 0.8)
+        self.labels.block(left, top, wide, tall)
+        name = self.design.job.supply.panel_name
+        self.labels.put(name, [(left - 6, top + tall / 2 + 5, END), (left + wide + 6, top + tall / 2 + 5, START)], 13, BOLD)
+        self.picture.hit(left, top, wide, tall, "panel", f"{name}: zero of the tape", "awl:0")
+
+    def _block(self, laid: Laid) -> None:
+        x, y, x2, y2 = self.x(laid.u), self.y(laid.z), self.x(laid.u2), self.y(laid.z2)
+        self.labels.block(min(x, x2) - 4, min(y, y2) - 4, abs(x2 - x) + 8, abs(y2 - y) + 8)
+
+    def _leg(self, laid: Laid) -> None:
+        walked = laid.walked
+        x, y, x2, y2 = self.x(laid.u), self.y(laid.z), self.x(laid.u2), self.y(laid.z2)
+        self.picture.line(x, y, x2, y2, "scribe", 3.0)
+        circuit = self.design.circuit
+        section = next((s for s in self.design.line.sections if walked in s.legs), None)
+        trade = circuit.trade_sizes[section.number] if circuit and section else None
+        for at_m in straps(walked, trade):
+            share = (at_m - walked.start_m) / walked.leg.length_m
+            sx, sy = x + (x2 - x) * share, y + (y2 - y) * share
+            if abs(x2 - x) >= abs(y2 - y):
+                self.picture.line(sx, sy - 6, sx, sy + 5, "scribe", 1.6)
+                self.picture.disc(sx, sy - 7, 2.2, fill="scribe")
+            else:
+                self.picture.line(sx - 6, sy, sx + 5, sy, "scribe", 1.6)
+                self.picture.disc(sx - 7, sy, 2.2, fill="scribe")
+        for finding in self.design.stops:
+            at_m = finding.at_m
+            if at_m is not None and walked.start_m - 1e-9 <= at_m <= walked.end_m and (at_m > 0 or walked.number == 1):
+                share = (at_m - walked.start_m) / walked.leg.length_m
+                bx, by = x + (x2 - x) * share, y + (y2 - y) * share
+                self.picture.disc(bx, by, 9, fill="sheet")
+                mark(self.picture, "stop", bx, by, 14)
+                self.picture.hit(bx - 9, by - 9, 18, 18, finding.id, f"Stop: {finding.text}", f"select:{finding.id}")
+        says = (
+            f"Leg {walked.number}: {walked.leg.direction} {draw_length(walked.leg.length_m, self.design.job.units)}, "
+            f"{walked.method.name}, {walked.place}"
+        )
+        self.picture.hit(
+            min(x, x2) - 5, min(y, y2) - 5, abs(x2 - x) + 10, abs(y2 - y) + 10, walked.leg.id, says,
+            f"awl:{(walked.start_m + walked.end_m) / 2:.4f}",
+        )  # fmt: skip
+
+    def _end(self, laid: Laid) -> None:
+        walked = laid.walked
+        x, y = self.x(laid.u2), self.y(laid.z2)
+        end = walked.leg.end
+        label = end_label(walked)
+        if end == "charger":
+            self.picture.box(x - 6, y - 17, 12, 20, "ink", 2, "sheet", 2)
+            self.labels.block(x - 6, y - 17, 12, 20)
+        elif end in ("body", "pull elbow"):
+            self.picture.box(x - 5, y - 8, 10, 16, "ink", 1.8, "sheet", 3)
+            self.labels.block(x - 5, y - 8, 10, 16)
+        elif end == "box":
+            self.picture.box(x - 7, y - 7, 14, 14, "ink", 1.8, "sheet")
+            self.labels.block(x - 7, y - 7, 14, 14)
+        elif walked is self.design.line.legs[-1]:
+            self.picture.disc(x, y, 6, "scribe", 2, "sheet")
+            self.picture.hit(x - 10, y - 10, 20, 20, "handle", "End of the line: pull it to scribe the next leg", "pull")
+            label = "Pull on from here"
+        elif walked.turn_deg > 0.5:
+            self.picture.line(x - 5, y + 7, x + 5, y - 7, "ink", 2)
+        else:
+            return
+        face = BOLD if end in ("charger", "body", "pull elbow", "box") else TEXT
+        spots = [(x + 11, y + 16, START), (x + 11, y - 9, START), (x - 11, y - 9, END), (x - 11, y + 17, END), (x + 12, y + 5, START)]
+        self.labels.put(label, spots, 13, face, "ink" if face == BOLD else "ink2")
+
+    def _length(self, laid: Laid) -> None:
+        if laid.walked.leg.direction in ("through", "in", "out") and laid.walked.heading[2] == 0:
+            return
+        x, y, x2, y2 = self.x(laid.u), self.y(laid.z), self.x(laid.u2), self.y(laid.z2)
+        length = draw_length(laid.walked.leg.length_m, self.design.job.units)
+        cx, cy = (x + x2) / 2, (y + y2) / 2
+        if abs(x2 - x) >= abs(y2 - y):
+            spots = [(cx, cy + 24, MIDDLE), (cx, cy - 12, MIDDLE), (cx + 60, cy + 24, MIDDLE), (cx - 60, cy + 24, MIDDLE)]
+        else:
+            spots = [(cx + 12, cy + 7, START), (cx - 12, cy + 7, END), (cx + 12, cy + 22, START), (cx + 12, cy - 12, START)]
+        self.labels.put(length, spots, 20, DRAW)
+
+    def _awl(self, laid: list[Laid]) -> None:
+        for here in laid:
+            walked = here.walked
+            if walked.start_m - 1e-9 <= self.look.at_m <= walked.end_m + 1e-9:
+                share = (self.look.at_m - walked.start_m) / walked.leg.length_m
+                x = self.x(here.u + (here.u2 - here.u) * share)
+                y = self.y(here.z + (here.z2 - here.z) * share)
+                self.picture.disc(x, y, 5, "ink", 2, "tape")
+                return
+
+
+def _place_name(panel: Panel) -> str:
+    return {"indoor": "Indoors", "garage": "Garage", "attic": "Attic", "crawl": "Crawl space"}.get(
+        panel.laid[0].walked.place, ""
+    )

@@ -1,0 +1,153 @@
+"""The tape: every fitting at its foot, the awl over it."""
+
+from __future__ import annotations
+
+from typing import Final
+
+from awlmark.core.design import Design
+from awlmark.core.finding import HOLDS, NOTE, RANK, STOP, TIGHT
+from awlmark.core.quantities import FOOT_M, draw_length
+from awlmark.core.run.line import Walked
+from awlmark.draw.look import Look
+from awlmark.draw.marks import NAMES, mark
+from awlmark.draw.picture import BOLD, DRAW, TEXT, Picture, text_width
+
+HEIGHT: Final = 56
+LEFT: Final = 180.0
+RIGHT_MARGIN: Final = 120.0
+_STEPS: Final = (0.5, 1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000)
+
+
+class TapeScale:
+    """Pixels along the tape, shared by tape and lane."""
+
+    def __init__(self, length_m: float, width: float) -> None:
+        self.length_m = max(length_m, 0.3)
+        self.left = LEFT
+        self.right = width - RIGHT_MARGIN
+
+    def x(self, at_m: float) -> float:
+        """Where a point of the tape lies [px]."""
+        return self.left + (self.right - self.left) * min(at_m / self.length_m, 1.0)
+
+    def at_m(self, x: float) -> float:
+        """Which point of the tape lies there [m]."""
+        share = (x - self.left) / (self.right - self.left)
+        return min(max(share, 0.0), 1.0) * self.length_m
+
+
+def scale_of(design: Design, width: float) -> TapeScale:
+    """The tape's scale: the whole line, or forty feet while nothing is scribed."""
+    return TapeScale(design.line.length_m or 40 * FOOT_M, width)
+
+
+END_NAMES: Final = {"corner": "Corner", "box": "Box", "body": "Body", "pull elbow": "Pull elbow", "post": "Post"}
+
+
+def end_label(walked: Walked) -> str:
+    """What stands at the end of a leg, in a word."""
+    if walked.leg.end == "charger":
+        return "Charger"
+    if walked.leg.end in END_NAMES:
+        return END_NAMES[walked.leg.end]
+    return f"{walked.turn_deg:.0f}°" if walked.turn_deg > 0.5 else "End"
+
+
+def draw_tape(design: Design, look: Look, width: float) -> Picture:
+    """Draw the tape with its marks and the awl.
+
+    Parameters
+    ----------
+    design : Design
+        Solved job.
+    look : Look
+        Where the awl stands.
+    width : float
+        Width of the window [px].
+    """
+    picture = Picture(width, HEIGHT)
+    picture.box(0, 0, width, HEIGHT, fill="tape")
+    picture.line(0, 0.5, width, 0.5, "tapeink")
+    picture.line(0, HEIGHT - 0.5, width, HEIGHT - 0.5, "tapeink")
+    units = design.job.units
+    total = draw_length(design.line.length_m, units)
+    size = 30 if text_width(total, DRAW, 30) < 120 else 24
+    picture.text(16, 36, total, size, DRAW, "tapeink")
+    scale = scale_of(design, width)
+    awl_x = scale.x(look.at_m)
+    _ticks(picture, scale, units)
+    stops = [finding for finding in design.stops if finding.at_m is not None]
+    taken = _marks(picture, design, scale)
+    _lengths(picture, design, scale, taken)
+    for finding in stops:
+        x = scale.x(finding.at_m or 0.0)
+        picture.box(x - 3, 1, 6, HEIGHT - 2, fill="ground")
+        mark(picture, STOP, x, 40, 13, on_tape=True)
+        picture.hit(x - 10, 26, 20, 28, finding.id, f"Stop: {finding.text}", f"select:{finding.id}")
+    _awl(picture, awl_x)
+    return picture
+
+
+def _ticks(picture: Picture, scale: TapeScale, units: str) -> None:
+    unit_m = FOOT_M if units == "ft" else 1.0
+    pixels = (scale.right - scale.left) / (scale.length_m / unit_m)
+    step = next((step for step in _STEPS if step * pixels >= 46), _STEPS[-1])
+    minor = step / 5 if step * pixels / 5 >= 5 else step
+    for number in range(int(scale.length_m / unit_m / minor + 1e-6) + 1):
+        x = scale.left + number * minor * pixels
+        long = number % 5 == 0 or minor == step
+        picture.line(x, 1, x, 18 if long else 8, "tapeink", 1.4 if long else 0.8)
+        if long and x + 26 < picture.width:
+            value = number * minor
+            picture.text(x + 4, 18, f"{value:g}", 17, DRAW, "tapeink")
+
+
+def _marks(picture: Picture, design: Design, scale: TapeScale) -> list[tuple[float, float]]:
+    """Marks with their names, most telling first; names that would run into another are left out."""
+    nodes: list[tuple[int, float, str, str, str, str]] = [(0, 0.0, "Panel", HOLDS, "Panel, zero of the tape", "panel")]
+    for walked in design.line.legs:
+        label = end_label(walked)
+        here = [f for f in design.findings if f.where == walked.leg.id and f.severity in (TIGHT, NOTE)]
+        severity = min((f.severity for f in here), key=RANK.__getitem__, default=HOLDS)
+        rank = 1 if label == "Charger" else 2 if walked.pulls else 4
+        says = f"{label} at {draw_length(walked.end_m, design.job.units)}: {NAMES[severity]}"
+        nodes.append((rank, walked.end_m, label, severity, says, walked.leg.id))
+    taken: list[tuple[float, float]] = []
+    for _rank, at_m, _label, severity, says, where in nodes:
+        x = scale.x(at_m)
+        taken.append((x - 8, x + 8))
+        mark(picture, severity, x, 40, 12, on_tape=True)
+        picture.hit(x - 9, 24, 18, 30, where, says, f"awl:{at_m:.4f}")
+    for _rank, at_m, label, _severity, _says, _where in sorted(nodes, key=lambda node: node[0]):
+        x, wide = scale.x(at_m), text_width(label, BOLD, 13)
+        for left in (x - 10 - wide, x + 10) if at_m < design.line.length_m else (x + 10, x - 10 - wide):
+            if left > 130 and left + wide < picture.width - 4 and _free(taken, left, left + wide):
+                picture.text(left, 45, label, 13, BOLD, "tapeink")
+                taken.append((left, left + wide))
+                break
+    return taken
+
+
+def _lengths(picture: Picture, design: Design, scale: TapeScale, taken: list[tuple[float, float]]) -> None:
+    for walked in sorted(design.line.legs, key=lambda walked: -walked.leg.length_m):
+        length, what = draw_length(walked.leg.length_m, design.job.units), walked.method.name
+        long, wide = text_width(length, DRAW, 17), text_width(what, TEXT, 13)
+        middle = (scale.x(walked.start_m) + scale.x(walked.end_m)) / 2
+        for total, named in ((long + 6 + wide, True), (long, False)):
+            left = middle - total / 2
+            if _free(taken, left - 4, left + total + 4):
+                picture.text(left, 46, length, 17, DRAW, "tapeink")
+                if named:
+                    picture.text(left + long + 6, 46, what, 13, TEXT, "tapeink")
+                taken.append((left, left + total))
+                break
+
+
+def _free(taken: list[tuple[float, float]], left: float, right: float) -> bool:
+    return all(right + 3 <= one or left - 3 >= other for one, other in taken)
+
+
+def _awl(picture: Picture, x: float) -> None:
+    picture.line(x, 0, x, 24, "tapeink", 2.4)
+    picture.path([(x - 2.5, 18), (x + 2.5, 18), (x, 30)], fill="tapeink", closed=True)
+    picture.hit(x - 7, 0, 14, 24, "awl", "The awl: drag it along the tape, or press the arrow keys", "awl")

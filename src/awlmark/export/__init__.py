@@ -1,0 +1,65 @@
+"""Writing what leaves Awlmark: lists and drawings in open formats."""
+
+from __future__ import annotations
+
+import csv
+import io
+from pathlib import Path
+
+from awlmark.core.design import Design
+from awlmark.core.errors import FileError
+from awlmark.core.job.file import writing
+from awlmark.draw.look import Look
+from awlmark.draw.run_view import draw_run
+from awlmark.draw.svg import svg
+
+SHEET = (1280.0, 800.0)
+"""Size of the exported wall drawing [px]."""
+
+
+def plain_cell(text: str) -> str:
+    """A text cell that no spreadsheet takes for a formula: a leading = + - @ gets an apostrophe before it."""
+    return "'" + text if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text
+
+
+def parts_csv(design: Design) -> str:
+    """The list as CSV text: item, quantity, unit, price, total, aisle, mark."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow(["item", "qty", "unit", "each", "total", "currency", "aisle", "mark", "key"])
+    for part in design.parts:
+        each = "" if part.each is None else f"{part.each:.2f}"
+        total = "" if part.total is None else f"{part.total:.2f}"
+        names = [plain_cell(cell) for cell in (part.name, design.job.currency, part.aisle, part.where, part.key)]
+        writer.writerow([names[0], f"{part.quantity:g}", part.unit, each, total, *names[1:]])
+    return out.getvalue()
+
+
+def walls_svg(design: Design) -> str:
+    """Plan, unfolded walls and yard as SVG text."""
+    title = f"{design.job.name}: walls, {design.book.title}"
+    return svg(draw_run(design, Look(at_m=-1.0), *SHEET), title)
+
+
+WRITERS = {"parts.csv": parts_csv, "walls.svg": walls_svg}
+
+
+def write_exports(design: Design, folder: Path, names: tuple[str, ...]) -> list[Path]:
+    """Write exports into a folder, each whole or not at all.
+
+    Raises
+    ------
+    FileError
+        When the folder cannot be made or a file not written.
+    """
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as problem:
+        raise FileError(f"Can't make the folder {folder}: {(problem.strerror or str(problem)).lower()}.") from problem
+    made = []
+    for name in names:
+        path = folder / name
+        with writing(path) as temporary:
+            temporary.write_text(WRITERS[name](design), encoding="utf-8", newline="")
+        made.append(path)
+    return made

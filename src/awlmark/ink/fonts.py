@@ -1,0 +1,33 @@
+"""The shipped typefaces."""
+
+from __future__ import annotations
+
+import functools
+from importlib import resources
+
+from PySide6.QtGui import QFont, QFontDatabase
+
+FILES = ("AtkinsonHyperlegibleNext_400Regular.ttf", "AtkinsonHyperlegibleNext_600SemiBold.ttf", "routed-gothic.ttf")
+BODY_FAMILY = "Atkinson Hyperlegible Next"
+DRAW_FAMILY = "Routed Gothic"
+
+
+@functools.cache
+def load_fonts() -> None:
+    """Register the shipped fonts with Qt, once."""
+    folder = resources.files("awlmark.ink") / "fonts"
+    for name in FILES:
+        QFontDatabase.addApplicationFontFromData((folder / name).read_bytes())
+
+
+@functools.cache
+def face_font(face: str, size: float) -> QFont:
+    """The font of a drawing face: ``text``, ``bold`` or ``draw``, ``size`` in pixels."""
+    font = QFont(DRAW_FAMILY if face == "draw" else BODY_FAMILY)
+    font.setPixelSize(round(size))
+    if face == "bold":
+        font.setWeight(QFont.Weight.DemiBold)
+    if face != "draw":
+        font.setFeature(QFont.Tag("tnum"), 1)
+    font.setHintingPreference(QFont.HintingPreference.PreferNoHinting)
+    return font

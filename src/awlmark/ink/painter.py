@@ -1,0 +1,109 @@
+"""Painting a display list with QPainter."""
+
+from __future__ import annotations
+
+import functools
+from collections.abc import Mapping
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QBrush, QColor, QPainter, QPen, QPolygonF
+
+from awlmark.draw.palette import DARK, LIGHT
+from awlmark.draw.picture import END, MIDDLE, Box, Disc, Path, Picture, Segment, Sweep, Text, text_width
+from awlmark.ink.fonts import face_font
+
+_HATCHES = {
+    "slant": Qt.BrushStyle.BDiagPattern,
+    "cross": Qt.BrushStyle.DiagCrossPattern,
+    "earth": Qt.BrushStyle.Dense7Pattern,
+}
+
+
+@functools.cache
+def color(role: str, dark: bool) -> QColor:
+    """Colour of a role in one of the two palettes."""
+    palette: Mapping[str, str] = DARK if dark else LIGHT
+    return QColor(palette[role])
+
+
+@functools.cache
+def _pen(role: str, width: float, dash: bool, dark: bool) -> QPen:
+    if not role:
+        return QPen(Qt.PenStyle.NoPen)
+    pen = QPen(color(role, dark), width)
+    pen.setCapStyle(Qt.PenCapStyle.FlatCap)
+    pen.setJoinStyle(Qt.PenJoinStyle.MiterJoin)
+    if dash:
+        pen.setDashPattern([4 / max(width, 1), 3 / max(width, 1)])
+    return pen
+
+
+@functools.cache
+def _brush(role: str, hatch: str, dark: bool) -> QBrush:
+    if hatch:
+        kind, _, tint = hatch.partition(":")
+        return QBrush(color(tint or "edge", dark), _HATCHES[kind])
+    return QBrush(color(role, dark)) if role else QBrush(Qt.BrushStyle.NoBrush)
+
+
+def paint(painter: QPainter, picture: Picture, dark: bool) -> None:
+    """Paint a display list.
+
+    Parameters
+    ----------
+    painter : QPainter
+        Open painter, scaled as the target wants.
+    picture : Picture
+        What to paint.
+    dark : bool
+        Which palette.
+    """
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    for shape in picture.shapes:
+        if isinstance(shape, Text):
+            _paint_text(painter, shape, dark)
+        elif isinstance(shape, Segment):
+            painter.setPen(_pen(shape.role, shape.width, shape.dash, dark))
+            painter.drawLine(QPointF(shape.x, shape.y), QPointF(shape.x2, shape.y2))
+        elif isinstance(shape, Box):
+            _paint_box(painter, shape, dark)
+        elif isinstance(shape, Disc):
+            painter.setPen(_pen(shape.role, shape.width, shape.dash, dark))
+            painter.setBrush(_brush(shape.fill, "", dark))
+            painter.drawEllipse(QPointF(shape.x, shape.y), shape.r, shape.r)
+        elif isinstance(shape, Sweep):
+            painter.setPen(_pen(shape.role, shape.width, False, dark))
+            box = QRectF(shape.x - shape.r, shape.y - shape.r, 2 * shape.r, 2 * shape.r)
+            painter.drawArc(box, round(shape.start * 16), round(shape.span * 16))
+        elif isinstance(shape, Path):
+            painter.setPen(_pen(shape.role, shape.width, shape.dash, dark))
+            points = QPolygonF([QPointF(shape.x, shape.y), *(QPointF(x, y) for x, y in shape.points)])
+            if shape.closed:
+                painter.setBrush(_brush(shape.fill, "", dark))
+                painter.drawPolygon(points)
+            else:
+                painter.drawPolyline(points)
+
+
+def _paint_text(painter: QPainter, text: Text, dark: bool) -> None:
+    painter.setFont(face_font(text.face, text.size))
+    painter.setPen(color(text.role, dark))
+    x = text.x
+    if text.anchor in (MIDDLE, END):
+        width = text_width(text.text, text.face, round(text.size))
+        x -= width / 2 if text.anchor == MIDDLE else width
+    painter.drawText(QPointF(x, text.y), text.text)
+
+
+def _paint_box(painter: QPainter, box: Box, dark: bool) -> None:
+    painter.setPen(_pen(box.role, box.width, box.dash, dark))
+    area = QRectF(box.x, box.y, box.w, box.h)
+    for brush in ([_brush(box.fill, "", dark)] if box.fill else []) + ([_brush("", box.hatch, dark)] if box.hatch else []):
+        painter.setBrush(brush)
+        if box.radius:
+            painter.drawRoundedRect(area, box.radius, box.radius)
+        else:
+            painter.drawRect(area)
+    if not box.fill and not box.hatch:
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRoundedRect(area, box.radius, box.radius)
