@@ -6,8 +6,9 @@ import msgspec
 import numpy as np
 
 from awlmark.core.book import Book, open_book
+from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, RANK, UNREAD, Finding, Fix, ranked, worst
-from awlmark.core.job.edit import put
+from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import MATERIALS, Job
 from awlmark.core.parts.takeoff import Item, Part, count_items, list_parts, row_cost
 from awlmark.core.run.bends import check_bends
@@ -163,7 +164,9 @@ def _solve_case(case: Case, run_findings: list[Finding]) -> Design:
     job, book = case.job, case.book
     evaluated = evaluate(span(case))
     items = count_items(evaluated.table, evaluated.grounds.size, evaluated.fills.trade)
-    row = pick(evaluated, row_cost(items, job.prices))
+    cost, priced = row_cost(items, job.prices)
+    feasible = evaluated.stops() == 0
+    row = pick(evaluated, cost, bool(priced[feasible].all()))
     findings = ranked(Teller(evaluated, row).findings() + run_findings)
     return Design(
         job,
@@ -235,9 +238,22 @@ def quote_fixes(design: Design, finding: Finding) -> tuple[Quote, ...]:
     return tuple(sorted(found, key=lambda quote: (not quote.mends, -RANK[quote.worst]))[:3])
 
 
+def beside(design: Design) -> Design | None:
+    """The same job in the other metal, its sizes open; None where the run is not offered in that metal."""
+    if design.circuit is None:
+        return None
+    other = "al" if design.circuit.material == "cu" else "cu"
+    opened = ("size", "ground_size", "insulation")
+    edits = [Put("circuit.material", other), *(Put(f"circuit.{field}", None) for field in opened)]
+    try:
+        return solve(put(design.job, *edits))
+    except InputError:
+        return None
+
+
 def chain_holds(design: Design) -> bool:
     """Whether the line is whole: it reaches the charger and no rule is broken."""
     return design.line.closed and design.circuit is not None and not design.stops
 
 
-__all__ = ["HOLDS", "Circuit", "Design", "Quote", "chain_holds", "quote_fixes", "solve"]
+__all__ = ["HOLDS", "Circuit", "Design", "Quote", "beside", "chain_holds", "quote_fixes", "solve"]

@@ -15,7 +15,7 @@ from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, Picture
 
 WIDTH: Final = 192
 RUNGS: Final = 9
-_LEFT, _RIGHT = 72.0, 100.0
+_LEFT, _RIGHT = 66.0, 94.0
 _GAP = 20.0
 
 
@@ -61,13 +61,15 @@ def draw_ladder(design: Design, height: float) -> Picture:
     for rating, y in zip(ratings, ys, strict=True):
         picture.line(_LEFT - 4, y, _LEFT, y)
         picture.line(_RIGHT, y, _RIGHT + 4, y)
-        picture.text((_LEFT + _RIGHT) / 2, y + 6, f"{rating:g}", 16, DRAW, anchor=MIDDLE)
     taken: list[float] = []
     if design.circuit is not None and need_y is not None:
         taken = _chain(picture, design, level, need_y)
     else:
         picture.line(8, level(60), WIDTH - 8, level(60), "scribe", 2, dash=True)
         picture.text(12, level(60) - 7, "need ?", 13, BOLD)
+    for rating, y in zip(ratings, ys, strict=True):
+        picture.box(_LEFT + 1, y - 8, _RIGHT - _LEFT - 2, 16, fill="ground")
+        picture.text((_LEFT + _RIGHT) / 2, y + 6, f"{rating:g}", 16, DRAW, anchor=MIDDLE)
     _allowed(picture, design, list(zip(ratings, ys, strict=True)), need_y, taken)
     picture.line(WIDTH - 0.5, 0, WIDTH - 0.5, height, "edge")
     return picture

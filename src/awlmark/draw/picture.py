@@ -120,6 +120,8 @@ class Picture:
         self.height = height
         self.shapes: list[Shape] = []
         self.hits: list[Hit] = []
+        self.pixels_per_m = 0.0
+        """Scale at which the line's end is drawn; nought where it is not."""
 
     def line(self, x: float, y: float, x2: float, y2: float, role: str = "ink", width: float = 1.0, dash: bool = False) -> None:
         """Add a straight stroke."""

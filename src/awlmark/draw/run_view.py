@@ -107,6 +107,8 @@ def _plan(picture: Picture, design: Design, width: float, height: float) -> None
             picture.path([(x + fx, y + fy), (x2 + fx, y2 + fy)], "faint", 6)
     for walked in legs:
         (x, y), (x2, y2) = at(walked.start), at(walked.end)
+        if walked.leg.direction in ("through", "in", "out"):
+            labels.block(min(x, x2) - 16, min(y, y2) - 17, abs(x2 - x) + 32, abs(y2 - y) + 34)
         picture.line(x, y, x2, y2, "scribe", 3, dash=walked.place == "buried")
         labels.block(min(x, x2) - 2, min(y, y2) - 3, abs(x2 - x) + 4, abs(y2 - y) + 6)
     start, end = at(legs[0].start), at(legs[-1].end)
@@ -137,7 +139,7 @@ def _levels(strip: Strip) -> tuple[float, float]:
     low, high = strip.heights_m()
     if strip.outdoors:
         return low - 0.35, high + 0.35
-    return min(0.0, low - 0.2), max(CEILING_M, high + 0.25)
+    return min(0.0, low - 0.2), max(CEILING_M, high + 0.2) + 0.12
 
 
 class StripView:
@@ -149,6 +151,7 @@ class StripView:
         self.picture, self.design, self.look, self.strip = picture, design, look, strip
         self.top, self.width, self.height = top, width, height
         self.low, self.high = _levels(strip)
+        self.ceiling = self.high - 0.12
         self.scale = min(
             (width - _LEFT - _RIGHT) / max(strip.width_m, 0.5), (height - 46) / (self.high - self.low), _MOST_SCALE
         )
@@ -180,15 +183,15 @@ class StripView:
             self._block(here)
         for here in laid:
             self._leg(here)
+        for here in sorted(laid, key=lambda here: here.walked.leg.length_m):
+            self._length(here)
         for here in laid:
             self._end(here)
-        for here in sorted(laid, key=lambda here: -here.walked.leg.length_m):
-            self._length(here)
         self._awl(laid)
 
     def _wall(self, panel: Panel) -> None:
         x, x2 = self.x(panel.left), self.x(panel.right)
-        floor, ceiling = self.y(0.0), self.y(max(CEILING_M, self.high - 0.2))
+        floor, ceiling = self.y(0.0), self.y(self.ceiling)
         self.picture.box(x, ceiling, x2 - x, floor - ceiling, fill="ground")
         studs = math.ceil((panel.right - panel.left) / STUD_M)
         if STUD_M * self.scale >= 5:
@@ -196,14 +199,14 @@ class StripView:
                 at = x + number * STUD_M * self.scale
                 self.picture.line(at, ceiling, at, floor, "faint")
         self.picture.line(x, floor, x2, floor, "ink", 1.6)
-        self.picture.line(x, ceiling, x2, ceiling, "edge", 1.2)
+        self.picture.box(x, ceiling - 5, x2 - x, 5, "edge", 1, "well")
         if panel is not self.strip.panels[0]:
             self.picture.line(x, ceiling, x, floor, "edge", 1, dash=True)
         self.labels.put(_place_name(panel), [(x + 6, floor + 16, START)], 13, TEXT, "ink2")
 
     def _cut(self, panel: Panel) -> None:
         x, x2 = self.x(panel.left), self.x(panel.right)
-        top, bottom = self.y(max(CEILING_M, self.high - 0.2)), self.y(min(0.0, self.low + 0.1))
+        top, bottom = self.y(self.ceiling), self.y(min(0.0, self.low + 0.1))
         self.picture.box(x, top, x2 - x, bottom - top, "ink", 1.4, "well", hatch="slant")
         leg = panel.laid[0].walked.leg
         says = f"{draw_length(leg.length_m, self.design.job.units)}{f' of {leg.wall}' if leg.wall else ' wall'}"
@@ -217,6 +220,8 @@ class StripView:
         y, bottom = self.y(grade), self.top + self.height - 4
         self.picture.box(x, y, x2 - x, bottom - y, fill="ground", hatch="earth:faint")
         self.picture.line(x, y, x2, y, "ink", 1.6)
+        self.labels.block(x, y - 1, x2 - x, 2)
+        self._house(panel, x)
         for laid in trench:
             cover = laid.walked.leg.cover_m
             at = self.x((laid.u * 0.82 + laid.u2 * 0.18))
@@ -227,7 +232,24 @@ class StripView:
             self.labels.put(told, [(at + 7, mid, START), (at + 7, y - 6, START)], 13, TEXT, "ink2", plate="ground")
         last = panel.laid[-1]
         if last.walked.leg.end in ("charger", "post") and last.walked.heading[2] > 0:
-            self.picture.box(self.x(last.u2) + 3, self.y(last.z2) - 8, 7, y - self.y(last.z2) + 22, "edge", 1, "well")
+            left, top = self.x(last.u2) + 3, self.y(last.z2) - 8
+            self.picture.box(left, top, 7, y - top + 22, "edge", 1, "well")
+            self.labels.block(left, top, 7, y - top + 22)
+
+    def _house(self, panel: Panel, x: float) -> None:
+        """The wall that the line has just come through, at the left of the yard."""
+        first = panel.laid[0]
+        legs = self.design.line.legs
+        before = legs[first.walked.number - 2] if first.walked.number > 1 else None
+        if before is None or before.leg.direction not in ("through", "in", "out") or panel is not self.strip.panels[0]:
+            return
+        entry, thick = self.x(first.u), min(before.leg.length_m * self.scale, 26.0)
+        top, bottom = self.y(self.high), self.top + self.height - 4
+        self.picture.box(entry - thick - 1, top, thick, bottom - top, "ink", 1.2, "well", hatch="slant")
+        self.labels.block(entry - thick - 1, top, thick, bottom - top)
+        if before.leg.end in ("body", "box", "pull elbow"):
+            self.picture.box(entry - 5, self.y(first.z) - 8, 10, 16, "ink", 1.8, "sheet", 3)
+            self.labels.block(entry - 5, self.y(first.z) - 8, 10, 16)
 
     def _rule(self) -> None:
         """Heights at the left edge, in feet or metres."""
@@ -303,7 +325,7 @@ class StripView:
         walked = laid.walked
         x, y = self.x(laid.u2), self.y(laid.z2)
         end = walked.leg.end
-        label = end_label(walked)
+        label = end_label(walked, None)
         if end == "charger":
             self.picture.box(x - 6, y - 17, 12, 20, "ink", 2, "sheet", 2)
             self.labels.block(x - 6, y - 17, 12, 20)
@@ -315,6 +337,7 @@ class StripView:
             self.labels.block(x - 7, y - 7, 14, 14)
         elif walked is self.design.line.legs[-1]:
             self.picture.disc(x, y, 6, "scribe", 2, "sheet")
+            self.picture.pixels_per_m = self.scale
             self.picture.hit(x - 10, y - 10, 20, 20, "handle", "End of the line: pull it to scribe the next leg", "pull")
             label = "Pull on from here"
         elif walked.turn_deg > 0.5:
@@ -334,7 +357,8 @@ class StripView:
         if abs(x2 - x) >= abs(y2 - y):
             spots = [(cx, cy + 24, MIDDLE), (cx, cy - 12, MIDDLE), (cx + 60, cy + 24, MIDDLE), (cx - 60, cy + 24, MIDDLE)]
         else:
-            spots = [(cx + 12, cy + 7, START), (cx - 12, cy + 7, END), (cx + 12, cy + 22, START), (cx + 12, cy - 12, START)]
+            heights = (cy + 7, cy - 6, cy + 20, min(y, y2) + 16, max(y, y2) - 4)
+            spots = [spot for at in heights for spot in ((cx + 14, at, START), (cx - 14, at, END))]
         self.labels.put(length, spots, 20, DRAW)
 
     def _awl(self, laid: list[Laid]) -> None:

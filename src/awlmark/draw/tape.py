@@ -44,13 +44,15 @@ def scale_of(design: Design, width: float) -> TapeScale:
 END_NAMES: Final = {"corner": "Corner", "box": "Box", "body": "Body", "pull elbow": "Pull elbow", "post": "Post"}
 
 
-def end_label(walked: Walked) -> str:
-    """What stands at the end of a leg, in a word."""
+def end_label(walked: Walked, following: Walked | None) -> str:
+    """What stands at the end of a leg, in a word; ``following`` is the leg after it."""
     if walked.leg.end == "charger":
         return "Charger"
     if walked.leg.end in END_NAMES:
         return END_NAMES[walked.leg.end]
-    return f"{walked.turn_deg:.0f}°" if walked.turn_deg > 0.5 else "End"
+    if walked.turn_deg > 0.5:
+        return f"{walked.turn_deg:.0f}°"
+    return "End" if following is None else "Wall" if following.leg.direction in ("through", "in", "out") else "Joint"
 
 
 def draw_tape(design: Design, look: Look, width: float) -> Picture:
@@ -105,8 +107,9 @@ def _ticks(picture: Picture, scale: TapeScale, units: str) -> None:
 def _marks(picture: Picture, design: Design, scale: TapeScale) -> list[tuple[float, float]]:
     """Marks with their names, most telling first; names that would run into another are left out."""
     nodes: list[tuple[int, float, str, str, str, str]] = [(0, 0.0, "Panel", HOLDS, "Panel, zero of the tape", "panel")]
-    for walked in design.line.legs:
-        label = end_label(walked)
+    legs = design.line.legs
+    for walked, following in zip(legs, [*legs[1:], None], strict=False):
+        label = end_label(walked, following)
         here = [f for f in design.findings if f.where == walked.leg.id and f.severity in (TIGHT, NOTE)]
         severity = min((f.severity for f in here), key=RANK.__getitem__, default=HOLDS)
         rank = 1 if label == "Charger" else 2 if walked.pulls else 4
@@ -115,7 +118,7 @@ def _marks(picture: Picture, design: Design, scale: TapeScale) -> list[tuple[flo
     taken: list[tuple[float, float]] = []
     for _rank, at_m, _label, severity, says, where in nodes:
         x = scale.x(at_m)
-        taken.append((x - 8, x + 8))
+        taken.append((x - 6, x + 6))
         mark(picture, severity, x, 40, 12, on_tape=True)
         picture.hit(x - 9, 24, 18, 30, where, says, f"awl:{at_m:.4f}")
     for _rank, at_m, label, _severity, _says, _where in sorted(nodes, key=lambda node: node[0]):

@@ -64,6 +64,9 @@ def unfold(line: Line) -> list[Strip]:
             strips.append(Strip(outdoors, []))
         _place(strips[-1], panel)
         strips[-1].panels.append(panel)
+    for strip in strips:
+        if strip.panels[-1].kind != CUT:
+            strip.panels[-1].right += 0.45
     return strips
 
 
@@ -89,10 +92,10 @@ def _place(strip: Strip, panel: Panel) -> None:
     ends = [u for laid in panel.laid for u in (laid.u, laid.u2)]
     low, high = min(ends), max(ends)
     margin = 0.0 if panel.kind == CUT else 0.45
-    lead = 0.9 if not strip.panels and panel.kind == WALL else 0.0 if panel.kind == CUT else margin
+    lead = 0.9 if not strip.panels and panel.kind == WALL else margin
     edge = strip.panels[-1].right if strip.panels else 0.0
     follows = bool(strip.panels) and abs(panel.laid[0].u - low) < 1e-9
     shift = edge + (0.0 if follows else lead) - low
     panel.laid = [Laid(laid.walked, laid.u + shift, laid.z, laid.u2 + shift, laid.z2) for laid in panel.laid]
     panel.left = edge
-    panel.right = high + shift + (0.0 if panel.kind == CUT else margin)
+    panel.right = high + shift

@@ -156,7 +156,7 @@ def _scale(
                 widest = max(widest, *each)
                 outer += sum(each)
         sums.append(outer)
-    return max(1.0, min((tall - 54) / widest, (width - 24 - 5 * 44) / max(sums), 5.0))
+    return max(1.0, min((tall - 66) / widest, (width - 24 - 5 * 44) / max(sums), 5.0))
 
 
 def _row(
@@ -277,7 +277,9 @@ def _amp_bar(
     chosen = solved is design and size == design.circuit.size
     usable, full = float(carried.usable_a[group, index]), _full(solved, group, index)
     pixels = (right - left) / most
-    picture.text(12, y + 13, f"{print_gauge(size).removesuffix(' AWG')} {METAL_NAMES[metal]}", 13, BOLD if chosen else TEXT)
+    name = f"{print_gauge(size).removesuffix(' AWG')} {METAL_NAMES[metal]}"
+    face = BOLD if chosen else TEXT
+    picture.text(12, y + 13, shorten(name, face, 13, left - 16), 13, face)
     shown = 0.0 if np.isnan(usable) else usable
     picture.box(left, y, full * pixels, 16, "edge", 1, hatch="slant")
     picture.box(left, y, shown * pixels, 16, "scribe" if chosen else "edge", 2 if chosen else 1, "notefill" if chosen else "well")

@@ -17,6 +17,7 @@ from awlmark.core.run.line import Section
 from awlmark.core.run.supports import straps
 from awlmark.core.wire.case import Case, Table
 from awlmark.core.wire.outlet import needs_gfci
+from awlmark.core.wire.terms import Flags
 from awlmark.core.words import METAL_NAMES
 
 AISLES: Final = ("Wire", "Raceway", "Fittings", "Boxes and outlets", "Panel")
@@ -82,13 +83,24 @@ def count_items(table: Table, ground: Ints, trade: Ints) -> list[Item]:
     return found + _ends(table)
 
 
-def row_cost(items: Sequence[Item], prices: dict[str, str]) -> Floats:
-    """Cost of every row [currency], shape (N,); unread prices count nothing."""
-    cost = np.zeros(len(items[0].index) if items else 0)
+def row_cost(items: Sequence[Item], prices: dict[str, str]) -> tuple[Floats, Flags]:
+    """Cost of every row.
+
+    Returns
+    -------
+    cost : ndarray, shape (N,)
+        Sum of the known prices [currency].
+    priced : ndarray of bool, shape (N,)
+        Whether every price of the row that differs from row to row is known.
+    """
+    rows = len(items[0].index) if items else 0
+    cost, priced = np.zeros(rows), np.ones(rows, dtype=bool)
     for item in items:
-        each = np.array([float(prices.get(key, 0)) for key in item.keys] + [0.0])
-        cost = cost + each[item.index] * item.quantity
-    return cost
+        each = np.array([float(prices.get(key, "nan")) for key in item.keys] + [0.0])[item.index]
+        if len(item.keys) > 1:
+            priced &= ~np.isnan(each) | (item.quantity == 0)
+        cost = cost + np.nan_to_num(each) * item.quantity
+    return cost, priced
 
 
 def list_parts(items: Sequence[Item], row: int, prices: dict[str, str]) -> tuple[Part, ...]:

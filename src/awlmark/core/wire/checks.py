@@ -75,7 +75,7 @@ def evaluate(table: Table) -> Evaluated:
     return Evaluated(table, carried, grounds, fills, drop_volts(table), terms)
 
 
-def pick(evaluated: Evaluated, cost: Floats) -> int:
+def pick(evaluated: Evaluated, cost: Floats, priced: bool = True) -> int:
     """The row to take.
 
     The drop limit binds while the size is open: rows that meet it come first. Among them a row without a stop, by the
@@ -88,14 +88,17 @@ def pick(evaluated: Evaluated, cost: Floats) -> int:
         Checked table.
     cost : ndarray, shape (N,)
         Price of every row.
+    priced : bool
+        Whether every price behind ``cost`` is known; where one is unread, circular mils stand in for money.
     """
     table = evaluated.table
     circuit = table.case.job.circuit
     stops, shortfall = evaluated.stops(), evaluated.shortfall()
     cmil = table.case.book.cmil[table.hot]
     loss = evaluated.drop_v
-    first = {"price": cost, "easy pull": cmil, "low loss": loss}[circuit.prefer]
+    unread = sum(terms.unread_cells() for terms in evaluated.terms.values())
+    first = {"price": cost if priced else cmil, "easy pull": cmil, "low loss": loss}[circuit.prefer]
     beyond = evaluated.terms["drop"].spare() < -1e-9 if circuit.size is None else np.zeros(len(stops), dtype=bool)
     if beyond.all():
-        return int(np.lexsort((cost, loss, shortfall, stops))[0])
-    return int(np.lexsort((cmil, first, shortfall, stops, beyond))[0])
+        return int(np.lexsort((cost, loss, unread, shortfall, stops))[0])
+    return int(np.lexsort((cmil, first, unread, shortfall, stops, beyond))[0])

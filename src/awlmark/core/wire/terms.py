@@ -6,7 +6,7 @@ import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
-from awlmark.core.book.edition import Floats
+from awlmark.core.book.edition import Floats, Ints
 from awlmark.core.finding import HOLDS, STOP, TIGHT, TIGHT_MARGIN, UNREAD
 
 Flags = NDArray[np.bool_]
@@ -38,6 +38,12 @@ class Terms(msgspec.Struct, frozen=True, eq=False):
             return np.zeros(self.found.shape, dtype=bool)
         beyond: Flags = self.spare() < -(self.near + 1e-9)
         return beyond if self.unknown is None else beyond & ~self.unknown
+
+    def unread_cells(self) -> Ints:
+        """How many cells of each row miss a value, shape (N,)."""
+        if self.unknown is None:
+            return np.zeros(len(self.found), dtype=int)
+        return self.unknown.astype(int) if self.unknown.ndim == 1 else self.unknown.sum(axis=1)
 
     def severity(self, at: tuple[int, ...]) -> str:
         """Severity of one cell; empty where the check does not apply."""

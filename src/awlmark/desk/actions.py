@@ -1,0 +1,86 @@
+"""Every action in one table: it builds the menus, the key card and the shortcuts."""
+
+from __future__ import annotations
+
+from typing import Final, NamedTuple
+
+MENUS: Final = (("job", "&Job"), ("edit", "&Edit"), ("view", "&View"), ("tools", "&Tools"), ("help", "&Help"))
+
+
+class Act(NamedTuple):
+    """One action: where it stands, what it says, its keys, and the window's method that does it."""
+
+    id: str
+    menu: str
+    text: str
+    keys: str
+    method: str
+    checkable: bool = False
+
+
+SEPARATOR: Final = Act("", "", "", "", "")
+
+ACTIONS: Final = (
+    Act("new", "job", "&New job", "Ctrl+N", "new_job"),
+    Act("open", "job", "&Open…", "Ctrl+O", "open_job"),
+    Act("recent", "job", "Open &recent", "", ""),
+    Act("demo", "job", "Open the cider &yard", "", "open_demo"),
+    Act("", "job", "", "", ""),
+    Act("save", "job", "&Save", "Ctrl+S", "save"),
+    Act("save-as", "job", "Save &as…", "Ctrl+Shift+S", "save_as"),
+    Act("revert", "job", "Re&vert to the saved job", "", "revert"),
+    Act("", "job", "", "", ""),
+    Act("export", "job", "&Export list and walls…", "Ctrl+E", "export"),
+    Act("", "job", "", "", ""),
+    Act("quit", "job", "&Quit", "Ctrl+Q", "close"),
+    Act("undo", "edit", "&Undo", "Ctrl+Z", "undo"),
+    Act("redo", "edit", "&Redo", "Ctrl+Shift+Z", "redo"),
+    Act("", "edit", "", "", ""),
+    Act("rub", "edit", "Rub out the last &leg", "Ctrl+Backspace", "rub_out"),
+    Act("take-fix", "edit", "&Take the first fix", "Ctrl+Return", "take_first_fix"),
+    Act("open-all", "edit", "&Open every decision", "", "open_decisions"),
+    Act("", "edit", "", "", ""),
+    Act("up", "edit", "Rung or trade size u&p", "Alt+Up", "step_up"),
+    Act("down", "edit", "Rung or trade size &down", "Alt+Down", "step_down"),
+    Act("metal", "edit", "Copper or &aluminium", "Alt+M", "swap_metal"),
+    Act("method", "edit", "Next &wiring method", "Alt+Y", "next_method"),
+    Act("stage-run", "view", "&Run", "Ctrl+1", "show_run"),
+    Act("stage-wire", "view", "&Wire", "Ctrl+2", "show_wire"),
+    Act("stage-parts", "view", "&Parts", "Ctrl+3", "show_parts"),
+    Act("", "view", "", "", ""),
+    Act("next-region", "view", "Next re&gion", "F6", "next_region"),
+    Act("previous-region", "view", "Pre&vious region", "Shift+F6", "previous_region"),
+    Act("list", "view", "Drawing or &list", "Alt+L", "swap_list"),
+    Act("previous-mark", "view", "Previous mark", "Ctrl+[", "previous_mark"),
+    Act("next-mark", "view", "Next &mark", "Ctrl+]", "next_mark"),
+    Act("", "view", "", "", ""),
+    Act("light", "view", "L&ight", "", "go_light", True),
+    Act("dark", "view", "&Dark", "", "go_dark", True),
+    Act("system", "view", "As the d&esktop", "", "go_system", True),
+    Act("why", "tools", "&Why: go to the slip", "Alt+W", "why"),
+    Act("worst", "tools", "&Next worst mark", "Alt+N", "next_worst"),
+    Act("keys", "help", "&Keys and words", "F1", "key_card"),
+    Act("checked", "help", "What is &checked here", "", "what_is_checked"),
+    Act("about", "help", "&About Awlmark", "", "about"),
+)
+
+WORDS: Final = (
+    ("up 3, right 22 6, down 5", "a leg: direction and reading; an arrow key types the direction"),
+    ("t 16in stone", "through a wall, the heading kept"),
+    ("d 64 cover 24in", "a trench, the heading kept"),
+    ("out 10in, in 10in", "through the wall the line is on"),
+    ("c, b, lb, elbow, k", "corner, box, conduit body, pull elbow or charger at the end of the last leg"),
+    ("leg 2 21 6", "a new reading for leg 2"),
+    ("rub, rub 3", "rub out the last leg, or leg 3"),
+    ("48a, set 40 locked", "charger nameplate; a lower setting that nobody can raise"),
+    ("6 cu, 4 al, size open", "pin or open the conductor"),
+    ("6 nm, 3/4 emt, pvc40", "method, and size, of the section under the awl"),
+    ("breaker 60, ground 8, drop 2", "pin breaker, ground, drop limit; open frees one"),
+    ("14-50, hardwired", "how the charger is connected"),
+    ("ambient 45C, place attic", "for the leg under the awl"),
+    ("price 12.50", "for the part in hand, on the Parts stage"),
+    ("code 2020, service 150, name …", "rule book, service rating, name of the job"),
+    ("48a 60ft emt", "a whole quote on an empty tape"),
+    ("[ and ]", "previous and next mark, while the Entry is empty"),
+)
+"""What can be typed, for the key card."""

@@ -1,0 +1,95 @@
+"""The list of parts: a table whose prices can be typed over."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableWidget, QTableWidgetItem, QWidget
+
+from awlmark.core.design import Design
+from awlmark.core.parts.takeoff import AISLES
+from awlmark.ink.fonts import face_font
+
+COLUMNS = ("Part", "Count", "Unit", "Each", "Sum")
+EACH = 3
+NUMBERS = (1, 3, 4)
+KEY_ROLE = Qt.ItemDataRole.UserRole
+
+
+class PartsTable(QTableWidget):
+    """One row a part, by aisle; the Each column takes a typed price."""
+
+    priced = Signal(str, str)
+    """Part key and the text typed."""
+    chosen = Signal(str)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(0, len(COLUMNS), parent)
+        self.setAccessibleName("List of parts; type a price in the column Each")
+        self.setHorizontalHeaderLabels(COLUMNS)
+        self.verticalHeader().hide()
+        self.verticalHeader().setDefaultSectionSize(22)
+        self.setShowGrid(False)
+        self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+        self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        head = self.horizontalHeader()
+        head.setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
+        head.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+        head.setHighlightSections(False)
+        for column in range(len(COLUMNS)):
+            side = Qt.AlignmentFlag.AlignRight if column in NUMBERS else Qt.AlignmentFlag.AlignLeft
+            self.horizontalHeaderItem(column).setTextAlignment(side | Qt.AlignmentFlag.AlignVCenter)
+        for column, width in ((1, 80), (2, 64), (3, 96), (4, 104)):
+            self.setColumnWidth(column, width)
+        self.setTabKeyNavigation(False)
+        self._filling = False
+        self.itemChanged.connect(self._typed)
+        self.currentCellChanged.connect(lambda row, *_rest: self._choose(row))
+
+    def fill(self, design: Design) -> None:
+        """Show the parts of a design, keeping the row in hand."""
+        row, column = max(self.currentRow(), 0), max(self.currentColumn(), EACH)
+        self._filling = True
+        lines: list[tuple[str, ...]] = []
+        aisles = [aisle for aisle in AISLES if any(part.aisle == aisle for part in design.parts)]
+        self.clearSpans()
+        self.setRowCount(len(design.parts) + len(aisles))
+        at = 0
+        for aisle in aisles:
+            self.setSpan(at, 0, 1, len(COLUMNS))
+            head = QTableWidgetItem(aisle)
+            head.setFont(face_font("bold", 14))
+            head.setFlags(Qt.ItemFlag.NoItemFlags)
+            self.setItem(at, 0, head)
+            at += 1
+            for part in (part for part in design.parts if part.aisle == aisle):
+                each = "" if part.each is None else f"{part.each:.2f}"
+                total = "price unread" if part.total is None else f"{part.total:,.2f}"
+                cells = (part.name, f"{part.quantity:g}", part.unit, each, total)
+                lines.append(cells)
+                self._row(at, cells, part.key)
+                at += 1
+        if self.rowCount():
+            self.setCurrentCell(min(row, self.rowCount() - 1), column)
+        self._filling = False
+
+    def _row(self, at: int, cells: tuple[str, ...], key: str) -> None:
+        for column, text in enumerate(cells):
+            item = QTableWidgetItem(text)
+            flags = Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsEnabled
+            item.setFlags(flags | Qt.ItemFlag.ItemIsEditable if column == EACH else flags)
+            if column in NUMBERS:
+                item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+            item.setData(KEY_ROLE, key)
+            if column == EACH and not text:
+                item.setToolTip("No price yet: type one")
+            self.setItem(at, column, item)
+
+    def _typed(self, item: QTableWidgetItem) -> None:
+        if not self._filling and item.column() == EACH:
+            self.priced.emit(item.data(KEY_ROLE), item.text())
+
+    def _choose(self, row: int) -> None:
+        item = self.item(row, EACH) if row >= 0 else None
+        if item is not None and not self._filling:
+            self.chosen.emit(item.data(KEY_ROLE))

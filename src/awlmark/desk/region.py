@@ -1,0 +1,193 @@
+"""A region of the window: one focused widget that paints a drawing, with a list as its twin."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QAccessible, QAccessibleEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
+from PySide6.QtWidgets import QListWidget, QListWidgetItem, QStackedLayout, QToolTip, QWidget
+
+from awlmark.draw.picture import Hit, Picture
+from awlmark.ink.painter import color, paint
+
+ACT_ROLE = Qt.ItemDataRole.UserRole
+
+
+class Canvas(QWidget):
+    """Paints a picture; Tab reaches it, arrows step through what it shows, Return takes it."""
+
+    acted = Signal(str)
+    typed = Signal(str)
+    dragged = Signal(str, QPointF)
+    dropped = Signal(str, QPointF)
+    resized = Signal()
+
+    def __init__(self, name: str) -> None:
+        super().__init__()
+        self.setAccessibleName(name)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMouseTracking(True)
+        self.picture = Picture(1, 1)
+        self.dark = False
+        self.rubber: tuple[QPointF, QPointF] | None = None
+        self._at = -1
+        self._pressed: Hit | None = None
+
+    def show_picture(self, picture: Picture, dark: bool) -> None:
+        """Show a drawing; what did not change is not painted again."""
+        same = (
+            dark == self.dark
+            and picture.width == self.picture.width
+            and picture.height == self.picture.height
+            and picture.shapes == self.picture.shapes
+        )
+        self.picture, self.dark = picture, dark
+        if self._at >= len(picture.hits):
+            self._at = -1
+        if not same:
+            self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        paint(painter, self.picture, self.dark)
+        if self.rubber is not None:
+            pen = QPen(color("scribe", self.dark), 3, Qt.PenStyle.DashLine)
+            painter.setPen(pen)
+            painter.drawLine(*self.rubber)
+        if self.hasFocus():
+            pen = QPen(color("scribe", self.dark), 3)
+            pen.setJoinStyle(Qt.PenJoinStyle.MiterJoin)
+            painter.setPen(pen)
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            hit = self._focused()
+            if hit is not None:
+                painter.drawRect(QRectF(hit.x - 3.5, hit.y - 3.5, hit.w + 7, hit.h + 7))
+            else:
+                painter.drawRect(QRectF(2.5, 2.5, self.width() - 5, self.height() - 5))
+        painter.end()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self.resized.emit()
+
+    def _focused(self) -> Hit | None:
+        return self.picture.hits[self._at] if 0 <= self._at < len(self.picture.hits) else None
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        steps = {Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1}
+        key = Qt.Key(event.key())
+        plain = event.modifiers() in (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.KeypadModifier)
+        if key in steps and plain and self.picture.hits:
+            self._at = (self._at + steps[key]) % len(self.picture.hits)
+            self._announce()
+            self.update()
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and plain:
+            hit = self._focused()
+            if hit is not None and hit.act:
+                self.acted.emit(hit.act)
+        elif event.text() and event.text().isprintable() and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            self.typed.emit(event.text())
+        else:
+            super().keyPressEvent(event)
+
+    def _announce(self) -> None:
+        hit = self._focused()
+        if hit is not None:
+            self.setAccessibleDescription(hit.says)
+            QAccessible.updateAccessibility(QAccessibleEvent(self, QAccessible.Event.DescriptionChanged))
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.LeftButton:
+            self._pressed = self.picture.at(event.position().x(), event.position().y())
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        where = event.position()
+        if self._pressed is not None and event.buttons() & Qt.MouseButton.LeftButton:
+            self.dragged.emit(self._pressed.act, where)
+            return
+        hit = self.picture.at(where.x(), where.y())
+        shape = Qt.CursorShape.PointingHandCursor if hit is not None and hit.act else Qt.CursorShape.ArrowCursor
+        if self.cursor().shape() != shape:
+            self.setCursor(shape)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        pressed, self._pressed = self._pressed, None
+        if pressed is None or event.button() != Qt.MouseButton.LeftButton:
+            return
+        where = event.position()
+        if pressed.x <= where.x() <= pressed.x + pressed.w and pressed.y <= where.y() <= pressed.y + pressed.h and pressed.act:
+            self.acted.emit(pressed.act)
+        self.dropped.emit(pressed.act, where)
+
+    def event(self, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.ToolTip:
+            at = event.pos()  # type: ignore[attr-defined]
+            hit = self.picture.at(at.x(), at.y())
+            QToolTip.showText(event.globalPos(), hit.says if hit else "", self)  # type: ignore[attr-defined]
+            return True
+        return super().event(event)
+
+
+class Region(QWidget):
+    """Canvas and list twin; ``Alt+L`` swaps them."""
+
+    acted = Signal(str)
+
+    def __init__(self, name: str, title: str, build: Callable[[float, float], Picture]) -> None:
+        super().__init__()
+        self.name = name
+        self._build = build
+        self.canvas = Canvas(title)
+        self.list = QListWidget()
+        self.list.setAccessibleName(f"{title}, as a list")
+        self.list.setWordWrap(True)
+        self.list.itemActivated.connect(self._activated)
+        self.canvas.acted.connect(self.acted)
+        self.canvas.resized.connect(self.refresh)
+        self._stack = QStackedLayout(self)
+        self._stack.setContentsMargins(0, 0, 0, 0)
+        self._stack.addWidget(self.canvas)
+        self._stack.addWidget(self.list)
+        self._dark = False
+
+    @property
+    def listed(self) -> bool:
+        """Whether the list stands in the drawing's place."""
+        return self._stack.currentWidget() is self.list
+
+    def swap(self) -> None:
+        """Swap drawing and list."""
+        focus = self.canvas.hasFocus() or self.list.hasFocus()
+        self._stack.setCurrentWidget(self.canvas if self.listed else self.list)
+        self.refresh()
+        if focus:
+            self._stack.currentWidget().setFocus()
+
+    def focus_target(self) -> QWidget:
+        """The widget F6 goes to."""
+        return self._stack.currentWidget()
+
+    def refresh(self, dark: bool | None = None) -> None:
+        """Draw again at the present size."""
+        self._dark = self._dark if dark is None else dark
+        if not self.isVisible():
+            return
+        picture = self._build(self.canvas.width(), self.canvas.height())
+        self.canvas.show_picture(picture, self._dark)
+        if self.listed:
+            self._fill(picture)
+
+    def _fill(self, picture: Picture) -> None:
+        row = self.list.currentRow()
+        self.list.clear()
+        for hit in picture.hits:
+            item = QListWidgetItem(hit.says)
+            item.setData(ACT_ROLE, hit.act)
+            self.list.addItem(item)
+        self.list.setCurrentRow(min(max(row, 0), self.list.count() - 1))
+
+    def _activated(self, item: QListWidgetItem) -> None:
+        act = item.data(ACT_ROLE)
+        if act:
+            self.acted.emit(act)

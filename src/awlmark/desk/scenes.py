@@ -1,0 +1,87 @@
+"""The scene: one drawing a stage, its tables beside or instead of it."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
+
+from awlmark.desk.legs_table import LegsTable
+from awlmark.desk.parts_table import PartsTable
+from awlmark.desk.region import Region
+from awlmark.desk.session import Session
+from awlmark.draw.look import STAGE_NAMES
+from awlmark.draw.parts_view import draw_parts, parts_height
+from awlmark.draw.picture import Picture
+from awlmark.draw.run_view import draw_run
+from awlmark.draw.wire_view import draw_wire
+
+
+class Scenes(QWidget):
+    """Drawing above, the list of parts below on its stage; the legs' table as the Run drawing's twin."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.drawing = Region("scene", "Scene", self._build)
+        self.parts = PartsTable()
+        self.legs = LegsTable()
+        self._upper = QStackedWidget()
+        self._upper.addWidget(self.drawing)
+        self._upper.addWidget(self.legs)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self._upper)
+        column.addWidget(self.parts, 1)
+        self.parts.hide()
+
+    def _build(self, width: float, height: float) -> Picture:
+        session = self.session
+        stage = session.look.stage
+        if stage == "run":
+            return draw_run(session.design, session.look, width, height)
+        if stage == "wire":
+            return draw_wire(session.design, session.beside, session.look, width, height)
+        return draw_parts(session.design, width, height)
+
+    def show_stage(self, stage: str) -> None:
+        """Arrange the scene for a stage."""
+        self.drawing.canvas.setAccessibleName(f"{STAGE_NAMES[stage]} scene")
+        parts = stage == "parts"
+        if self._upper.currentWidget() is self.legs and stage != "run":
+            self._upper.setCurrentWidget(self.drawing)
+        if parts:
+            self._upper.setFixedHeight(round(parts_height(self.session.design, self.height())))
+        else:
+            self._upper.setMinimumHeight(0)
+            self._upper.setMaximumHeight(16777215)
+        if self.parts.isHidden() == parts:
+            self.parts.setVisible(parts)
+            if parts:
+                self.parts.fill(self.session.design)
+        self.layout().activate()  # type: ignore[union-attr]
+
+    def refresh_tables(self) -> None:
+        """Fill the tables that are shown."""
+        if not self.parts.isHidden():
+            self.parts.fill(self.session.design)
+        if self._upper.currentWidget() is self.legs:
+            self.legs.fill(self.session.design)
+
+    def swap(self) -> None:
+        """Swap the drawing with its list: the legs' table on Run, the drawing's own list elsewhere."""
+        if self.session.look.stage != "run":
+            self.drawing.swap()
+            return
+        shown = self._upper.currentWidget() is self.drawing
+        self._upper.setCurrentWidget(self.legs if shown else self.drawing)
+        self.refresh_tables()
+        self.drawing.refresh()
+        self.focus_target().setFocus()
+
+    def focus_target(self) -> QWidget:
+        """What F6 goes to."""
+        return self.legs if self._upper.currentWidget() is self.legs else self.drawing.focus_target()
+
+    def resizeEvent(self, event) -> None:  # type: ignore[no-untyped-def]
+        super().resizeEvent(event)
+        self.show_stage(self.session.look.stage)

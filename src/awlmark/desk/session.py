@@ -1,0 +1,202 @@
+"""The open job: its design, its undo steps, its file, its autosave."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from msgspec.structs import replace
+from PySide6.QtCore import QObject, QThreadPool, QTimer, Signal
+from PySide6.QtGui import QUndoCommand, QUndoStack
+
+from awlmark.core.design import Design, Quote, beside, quote_fixes, solve
+from awlmark.core.errors import AwlmarkError, FileError
+from awlmark.core.job import autosave
+from awlmark.core.job.file import read_job, save_job
+from awlmark.core.job.model import Job
+from awlmark.core.parts.pricebook import example_prices
+from awlmark.core.scribe import Spot
+from awlmark.draw.look import Look, in_hand
+
+AUTOSAVE_MS = 400
+"""Every edit reaches the autosave within a second."""
+
+
+class _Step(QUndoCommand):
+    """One named edit: the job before and after."""
+
+    def __init__(self, session: Session, name: str, before: Job, after: Job) -> None:
+        super().__init__(name)
+        self._session, self._before, self._after = session, before, after
+
+    def redo(self) -> None:
+        self._session._take(self._after)
+
+    def undo(self) -> None:
+        self._session._take(self._before)
+
+
+class Session(QObject):
+    """Owns the job. :meth:`apply` is the only way to change it; views observe."""
+
+    solved = Signal()
+    """The job, and so the design, changed."""
+    looked = Signal()
+    """Awl, stage, finding in hand or priced fixes changed."""
+    filed = Signal()
+    """Path, or whether there is unsaved work, changed."""
+
+    def __init__(self, job: Job, path: Path | None = None) -> None:
+        super().__init__()
+        self.job = job
+        self.design: Design = solve(job)
+        self.look = Look()
+        self.path = path
+        self.part_key: str | None = None
+        self.undo_stack = QUndoStack(self)
+        self.undo_stack.cleanChanged.connect(lambda _clean: self.filed.emit())
+        self._recovered = False
+        self._beside: Design | None = None
+        self._beside_of: Design | None = None
+        self._keeper = QThreadPool(self)
+        self._keeper.setMaxThreadCount(1)
+        self._keeping = QTimer(self, singleShot=True, interval=AUTOSAVE_MS)
+        self._keeping.timeout.connect(self.keep)
+        self.on_trouble: Callable[[AwlmarkError], None] = lambda problem: None
+
+    # -- edits ------------------------------------------------------------------------------------------------------
+
+    def apply(self, name: str, job: Job) -> None:
+        """Make an edit: one named undo step. Nothing happens when the job stays the same."""
+        if job != self.job:
+            solve(job)  # refuses before the step exists what no design can be made of
+            self.undo_stack.push(_Step(self, name, self.job, job))
+            self._keeping.start()
+
+    def _take(self, job: Job) -> None:
+        grown = len(job.legs) > len(self.job.legs)
+        self.job = job
+        self.design = solve(job)
+        end = self.design.line.length_m
+        at_m = end if grown else min(self.look.at_m, end)
+        self.look = replace(self.look, at_m=at_m, finding=None, quotes=())
+        self.solved.emit()
+        self.filed.emit()
+        self._keeping.start()
+
+    @property
+    def spot(self) -> Spot:
+        """What awl and list point at."""
+        section = self.design.section_at(self.look.at_m)
+        if section is None:
+            return Spot(part_key=self.part_key)
+        at = self.look.at_m
+        leg = next((walked for walked in section.legs if at <= walked.end_m + 1e-9), section.legs[-1])
+        return Spot(leg.leg.id, tuple(walked.leg.id for walked in section.legs), self.part_key)
+
+    @property
+    def beside(self) -> Design | None:
+        """The same job in the other metal, solved when first asked for."""
+        if self._beside_of is not self.design:
+            self._beside, self._beside_of = beside(self.design), self.design
+        return self._beside
+
+    # -- looking ----------------------------------------------------------------------------------------------------
+
+    def see(self, **changes: object) -> None:
+        """Change the view: stage, awl, finding in hand."""
+        look = replace(self.look, **changes)
+        if "finding" in changes:
+            look = replace(look, quotes=())
+        if look != self.look:
+            self.look = look
+            self.looked.emit()
+
+    def price_fixes(self) -> None:
+        """Price the fixes of the finding in hand."""
+        finding = in_hand(self.design, self.look)
+        quotes: tuple[Quote, ...] = quote_fixes(self.design, finding) if finding else ()
+        if quotes != self.look.quotes:
+            self.look = replace(self.look, quotes=quotes)
+            self.looked.emit()
+
+    # -- files ------------------------------------------------------------------------------------------------------
+
+    @property
+    def unsaved(self) -> bool:
+        """Whether there is work that no file holds."""
+        return self._recovered or not self.undo_stack.isClean()
+
+    def open(self, job: Job, path: Path | None, *, recovered: bool = False) -> None:
+        """Show another job; the one before must have been saved or put away."""
+        solve(job)
+        if job.id != self.job.id:
+            autosave.drop(self.job.id)
+        self.undo_stack.clear()
+        self.path, self._recovered, self.part_key = path, recovered, None
+        self.look = Look(stage=self.look.stage, pixels_per_mm=self.look.pixels_per_mm)
+        self._take(job)
+        self._keeping.stop()
+        if recovered:
+            self._keeping.start()
+
+    def open_file(self, path: Path) -> None:
+        """Open a job's file.
+
+        Raises
+        ------
+        AwlmarkError
+            When it cannot be read; the job in hand stays.
+        """
+        self.open(read_job(path), path)
+
+    def save(self, path: Path) -> None:
+        """Save to a file and forget the autosave.
+
+        Raises
+        ------
+        FileError
+            When it cannot be written; the work stays open and kept.
+        """
+        save_job(self.job, path)
+        self.path, self._recovered = path, False
+        self._keeping.stop()
+        self._keeper.waitForDone()
+        self.undo_stack.setClean()
+        autosave.drop(self.job.id)
+        self.filed.emit()
+
+    def keep(self) -> None:
+        """Write the autosave behind the window's back."""
+        job, path = self.job, self.path
+        if self.unsaved:
+            self._keeper.start(lambda: self._keep(job, path))
+        else:
+            autosave.drop(job.id)
+
+    def _keep(self, job: Job, path: Path | None) -> None:
+        try:
+            autosave.keep(job, path)
+        except FileError as problem:
+            trouble = problem
+            QTimer.singleShot(0, self, lambda: self.on_trouble(trouble))
+
+    def keep_now(self) -> None:
+        """Write the autosave before anything else happens."""
+        self._keeping.stop()
+        self._keeper.waitForDone()
+        if self.unsaved:
+            autosave.keep(self.job, self.path)
+
+    def put_away(self) -> None:
+        """The user let the work go: forget its autosave."""
+        self._keeping.stop()
+        self._keeper.waitForDone()
+        autosave.drop(self.job.id)
+
+
+def fresh_job() -> Job:
+    """A new job with the example prices in its price book."""
+    from awlmark.core.job.model import new_job
+
+    return new_job(prices=dict(example_prices()))

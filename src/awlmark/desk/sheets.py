@@ -1,0 +1,75 @@
+"""Sheets to read: keys and words, what is checked, about."""
+
+from __future__ import annotations
+
+import html
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QDialog, QDialogButtonBox, QTextBrowser, QVBoxLayout, QWidget
+
+import awlmark
+from awlmark.core.words import CAUTION
+from awlmark.desk.actions import ACTIONS, WORDS
+
+CHECKED = (
+    "Breaker against 125 % of the charging current",
+    "Conductor in the column of the cooler terminal, before factors",
+    "Ambient correction and bundling, on the insulation's own column",
+    "Next standard breaker up and small conductors",
+    "NM and UF held to 60 °C; what may not lie outdoors or underground",
+    "Ground by the breaker, and grown with the hots",
+    "Voltage drop against the limit of the job",
+    "Fill and jam ratio of every raceway",
+    "Bends between pull points",
+    "Receptacle against breaker and charging current; ground-fault breaker by edition",
+)
+LEFT_OUT = (
+    "What else hangs on the service and the panel, and whether a space is free",
+    "Burial depth, supports at their places, wall seals, expansion of plastic pipe, pulling force",
+    "Box volume, disconnects, working space, torque",
+    "The condition of anything that is there already",
+)
+
+
+def _sheet(parent: QWidget, title: str, body: str) -> QDialog:
+    dialog = QDialog(parent)
+    dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+    dialog.setWindowTitle(title)
+    dialog.resize(640, 560)
+    text = QTextBrowser()
+    text.setHtml(body)
+    buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
+    buttons.rejected.connect(dialog.reject)
+    column = QVBoxLayout(dialog)
+    column.addWidget(text)
+    column.addWidget(buttons)
+    dialog.open()
+    return dialog
+
+
+def _rows(rows: list[tuple[str, str]]) -> str:
+    cells = "".join(f"<tr><td><b>{html.escape(a)}</b></td><td>{html.escape(b)}</td></tr>" for a, b in rows)
+    return f"<table cellpadding=4>{cells}</table>"
+
+
+def show_keys(parent: QWidget) -> QDialog:
+    """Keys and words."""
+    keys = [(act.keys, act.text.replace("&", "")) for act in ACTIONS if act.keys]
+    return _sheet(parent, "Keys and words", f"<h3>What can be typed</h3>{_rows(list(WORDS))}<h3>Keys</h3>{_rows(keys)}")
+
+
+def show_checked(parent: QWidget) -> QDialog:
+    """What this version checks."""
+    lists = [f"<ul>{''.join(f'<li>{html.escape(line)}</li>' for line in lines)}</ul>" for lines in (CHECKED, LEFT_OUT)]
+    body = f"<h3>Checked</h3>{lists[0]}<h3>Not checked here</h3>{lists[1]}<p>{html.escape(CAUTION)}</p>"
+    return _sheet(parent, "What is checked here", body)
+
+
+def show_about(parent: QWidget) -> QDialog:
+    """Version, caution, licences."""
+    body = (
+        f"<h3>Awlmark {awlmark.__version__}</h3><p>Designs the branch circuit for an electric-vehicle charger.</p>"
+        f"<p><b>{html.escape(CAUTION)}</b></p><p>Licence: Apache-2.0. Typefaces: Atkinson Hyperlegible Next and Routed "
+        "Gothic, both under the SIL Open Font License 1.1, shipped with their licences.</p>"
+    )
+    return _sheet(parent, "About Awlmark", body)

@@ -1,0 +1,88 @@
+"""Starting the application."""
+
+from __future__ import annotations
+
+import logging
+import os
+import sys
+import traceback
+from pathlib import Path
+from types import TracebackType
+
+from PySide6.QtCore import QSettings
+from PySide6.QtGui import QGuiApplication
+from PySide6.QtWidgets import QApplication
+
+from awlmark.core.errors import AwlmarkError
+from awlmark.core.job import autosave
+from awlmark.core.job.model import Job
+from awlmark.desk import theme
+from awlmark.desk.session import Session, fresh_job
+from awlmark.desk.window import Window
+from awlmark.ink.fonts import load_fonts
+
+
+def config_path() -> Path:
+    """Where preferences live; nothing that changes a result is among them."""
+    base = os.environ.get("XDG_CONFIG_HOME") or str(Path.home() / ".config")
+    return Path(base) / "awlmark" / "awlmark.ini"
+
+
+def make_application() -> QApplication:
+    """The Qt application, dressed; no display means the offscreen platform."""
+    if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY")):
+        os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    existing = QApplication.instance()
+    application = existing if isinstance(existing, QApplication) else QApplication(sys.argv[:1])
+    application.setApplicationName("Awlmark")
+    application.setStyle("Fusion")
+    load_fonts()
+    return application
+
+
+def make_window(job: Job, path: Path | None = None, settings: QSettings | None = None) -> Window:
+    """A dressed window on a job."""
+    settings = settings or QSettings(str(config_path()), QSettings.Format.IniFormat)
+    application = QApplication.instance()
+    assert isinstance(application, QApplication)
+    window = Window(Session(job, path), settings)
+    theme.dress(application, window.dark)
+    QGuiApplication.styleHints().colorSchemeChanged.connect(window.follow_desktop)
+    return window
+
+
+def start(file: Path | None, *, demo: bool = False) -> int:
+    """Run the desk on a file, on the demo, or on an empty job."""
+    application = make_application()
+    if demo:
+        from awlmark.data import demo_job
+
+        window = make_window(demo_job())
+    else:
+        window = make_window(fresh_job())
+    _guard(window)
+    window.show()
+    if not window.files.recover() and file is not None:
+        window.files.open(file)
+    return application.exec()
+
+
+def _guard(window: Window) -> None:
+    """Anything unforeseen is logged and told, with the work already kept."""
+
+    def caught(kind: type[BaseException], problem: BaseException, trace: TracebackType | None) -> None:
+        if issubclass(kind, KeyboardInterrupt):
+            QApplication.quit()
+            return
+        log = autosave.state_folder() / "awlmark.log"
+        kept = "Your work is kept in the autosave."
+        try:
+            window.session.keep_now()
+            with log.open("a", encoding="utf-8") as out:
+                out.write("".join(traceback.format_exception(kind, problem, trace)))
+        except (AwlmarkError, OSError) as trouble:
+            kept = f"Save your work now: the autosave could not be written ({trouble})."
+        logging.getLogger("awlmark").error("unforeseen", exc_info=(kind, problem, trace))
+        window.files.tell("Something went wrong", f"Awlmark met something unforeseen ({kind.__name__}). {kept} The log is {log}.")
+
+    sys.excepthook = caught

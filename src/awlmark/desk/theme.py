@@ -1,0 +1,72 @@
+"""Light and dark: palette and style of the ordinary widgets."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QGuiApplication, QPalette
+from PySide6.QtWidgets import QApplication
+
+from awlmark.draw.palette import DARK, LIGHT
+from awlmark.ink.fonts import face_font
+from awlmark.ink.painter import color
+
+SYSTEM, LIGHT_MODE, DARK_MODE = "system", "light", "dark"
+
+
+def is_dark(mode: str) -> bool:
+    """Whether a mode means the dark palette now."""
+    if mode == SYSTEM:
+        return QGuiApplication.styleHints().colorScheme() == Qt.ColorScheme.Dark
+    return mode == DARK_MODE
+
+
+def dress(application: QApplication, dark: bool) -> None:
+    """Give the ordinary widgets the palette's colours."""
+    roles = {
+        QPalette.ColorRole.Window: "ground",
+        QPalette.ColorRole.WindowText: "ink",
+        QPalette.ColorRole.Base: "sheet",
+        QPalette.ColorRole.AlternateBase: "ground",
+        QPalette.ColorRole.Text: "ink",
+        QPalette.ColorRole.Button: "ground",
+        QPalette.ColorRole.ButtonText: "ink",
+        QPalette.ColorRole.PlaceholderText: "ink2",
+        QPalette.ColorRole.Highlight: "notefill",
+        QPalette.ColorRole.HighlightedText: "ink",
+        QPalette.ColorRole.ToolTipBase: "sheet",
+        QPalette.ColorRole.ToolTipText: "ink",
+    }
+    palette = QPalette()
+    for role, name in roles.items():
+        palette.setColor(role, color(name, dark))
+    for role in (QPalette.ColorRole.WindowText, QPalette.ColorRole.Text, QPalette.ColorRole.ButtonText):
+        palette.setColor(QPalette.ColorGroup.Disabled, role, color("edge", dark))
+    application.setPalette(palette)
+    application.setFont(face_font("text", 14))
+    application.setStyleSheet(_style(DARK if dark else LIGHT))
+
+
+def _style(c: dict[str, str]) -> str:
+    return f"""
+QMenuBar {{ background: {c["ground"]}; color: {c["ink"]}; border-bottom: 1px solid {c["well"]}; padding: 0; }}
+QMenuBar::item {{ padding: 3px 12px; background: transparent; }}
+QMenuBar::item:selected {{ background: {c["notefill"]}; }}
+QMenu {{ background: {c["sheet"]}; color: {c["ink"]}; border: 1px solid {c["edge"]}; }}
+QMenu::item {{ padding: 5px 28px 5px 22px; }}
+QMenu::item:selected {{ background: {c["notefill"]}; }}
+QMenu::item:disabled {{ color: {c["edge"]}; }}
+QMenu::separator {{ height: 1px; background: {c["well"]}; margin: 3px 8px; }}
+QTableView, QListView {{ background: {c["sheet"]}; color: {c["ink"]}; border: 0; gridline-color: {c["well"]};
+    selection-background-color: {c["notefill"]}; selection-color: {c["ink"]}; outline: 0; }}
+QTableView:focus, QListView:focus {{ border: 3px solid {c["scribe"]}; }}
+QTableView QLineEdit {{ background: {c["sheet"]}; color: {c["ink"]}; border: 2px solid {c["scribe"]}; padding: 0 3px; }}
+QHeaderView::section {{ background: {c["ground"]}; color: {c["ink2"]}; border: 0; border-bottom: 1px solid {c["edge"]};
+    padding: 3px 6px; font-weight: 400; }}
+QTableCornerButton::section {{ background: {c["ground"]}; border: 0; }}
+QLineEdit#entry {{ background: transparent; border: 0; color: {c["ink"]}; selection-background-color: {c["faint"]};
+    selection-color: {c["ink"]}; }}
+QWidget#entrybar {{ background: {c["well"]}; }}
+QLabel#echo[trouble="true"] {{ color: {c["stop"]}; font-weight: 600; }}
+QLabel#echo {{ color: {c["ink2"]}; }}
+QLabel#undo {{ color: {c["ink2"]}; }}
+"""

@@ -1,0 +1,557 @@
+"""The window: regions around the scene, and every action."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from msgspec.structs import replace
+from PySide6.QtCore import QPointF, QSettings, QSize, Qt, QTimer
+from PySide6.QtGui import QAction, QActionGroup, QCloseEvent, QKeySequence, QResizeEvent
+from PySide6.QtWidgets import QApplication, QGridLayout, QMainWindow, QMenu, QVBoxLayout, QWidget
+
+from awlmark.core.errors import AwlmarkError, InputError
+from awlmark.core.finding import RANK
+from awlmark.core.job.edit import Put, put, value_at
+from awlmark.core.quantities import print_length, read_money
+from awlmark.core.scribe import HINT, read_entry
+from awlmark.desk import sheets, theme
+from awlmark.desk.actions import ACTIONS, MENUS, Act
+from awlmark.desk.entry import EntryBar
+from awlmark.desk.files import FileDesk
+from awlmark.desk.pull import pull_reading
+from awlmark.desk.region import Region
+from awlmark.desk.scenes import Scenes
+from awlmark.desk.session import Session, fresh_job
+from awlmark.draw import ladder, lane, loupe, sill, tape
+from awlmark.draw.look import in_hand
+
+SMALLEST = QSize(1120, 680)
+FIRST = QSize(1280, 800)
+LANE_FOLDS_BELOW = 720
+SETTINGS_A = (12.0, 16.0, 20.0, 24.0, 30.0, 32.0, 36.0, 40.0, 48.0, 56.0, 64.0, 72.0, 80.0)
+
+
+class Window(QMainWindow):
+    """The application's window."""
+
+    def __init__(self, session: Session, settings: QSettings) -> None:
+        super().__init__()
+        self.session, self.settings = session, settings
+        self.files = FileDesk(session, self, settings)
+        self.mode = str(settings.value("mode", theme.SYSTEM))
+        self.dark = theme.is_dark(self.mode)
+        self.actions_by_id: dict[str, QAction] = {}
+        self.setMinimumSize(SMALLEST)
+        self.resize(FIRST)
+        self._build_regions()
+        self._build_menus()
+        self._pricing = QTimer(self, singleShot=True, interval=0)
+        self._pricing.timeout.connect(session.price_fixes)
+        session.solved.connect(self._solved)
+        session.looked.connect(self._looked)
+        session.filed.connect(self._filed)
+        session.on_trouble = lambda problem: self.entry.say(str(problem), trouble=True)
+        self._filed()
+        self._echo("")
+        self._solved()
+
+    # -- building ---------------------------------------------------------------------------------------------------
+
+    def _build_regions(self) -> None:
+        session = self.session
+        self.sill = Region("sill", "Stages and line state", lambda w, h: sill.draw_sill(session.design, session.look, w))
+        self.ladder = Region("ladder", "Ladder of amps", lambda w, h: ladder.draw_ladder(session.design, h))
+        self.scenes = Scenes(session)
+        self.loupe = Region("loupe", "Section and slip", lambda w, h: loupe.draw_loupe(session.design, session.look, h))
+        self.lane = Region("lane", "Lane", lambda w, h: lane.draw_lane(session.design, session.look, w))
+        self.tape = Region("tape", "Tape", lambda w, h: tape.draw_tape(session.design, session.look, w))
+        self.entry = EntryBar()
+        self.sill.setFixedHeight(sill.HEIGHT)
+        self.ladder.setFixedWidth(ladder.WIDTH)
+        self.loupe.setFixedWidth(loupe.WIDTH)
+        self.lane.setFixedHeight(lane.HEIGHT)
+        self.tape.setFixedHeight(tape.HEIGHT)
+        middle = QWidget()
+        grid = QGridLayout(middle)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(0)
+        grid.addWidget(self.sill, 0, 0, 1, 3)
+        grid.addWidget(self.ladder, 1, 0)
+        grid.addWidget(self.scenes, 1, 1)
+        grid.addWidget(self.loupe, 1, 2)
+        grid.addWidget(self.lane, 2, 0, 1, 3)
+        grid.addWidget(self.tape, 3, 0, 1, 3)
+        grid.setRowStretch(1, 1)
+        grid.setColumnStretch(1, 1)
+        whole = QWidget()
+        column = QVBoxLayout(whole)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(middle, 1)
+        column.addWidget(self.entry)
+        self.setCentralWidget(whole)
+        self.regions = (self.sill, self.ladder, self.scenes.drawing, self.loupe, self.lane, self.tape)
+        for region in self.regions:
+            region.acted.connect(self.do)
+            region.canvas.typed.connect(self.entry.type)
+        self.tape.canvas.dragged.connect(self._drag_awl)
+        self.scenes.drawing.canvas.dragged.connect(self._drag_end)
+        self.scenes.drawing.canvas.dropped.connect(self._drop_end)
+        self.scenes.parts.priced.connect(self._price_typed)
+        self.scenes.parts.chosen.connect(self._part_chosen)
+        self.scenes.legs.reread.connect(self._reread)
+        self.scenes.legs.chosen.connect(lambda at_m: self.session.see(at_m=at_m))
+        self.entry.committed.connect(self._commit)
+        self.entry.changed.connect(self._echo)
+        self.entry.line.stepped.connect(self._step_mark)
+        self.entry.line.setFocus()
+
+    def _build_menus(self) -> None:
+        self.menuBar().setNativeMenuBar(False)
+        self.menuBar().setMinimumHeight(26)
+        modes = QActionGroup(self)
+        for key, title in MENUS:
+            menu = self.menuBar().addMenu(title)
+            for act in (act for act in ACTIONS if act.menu == key):
+                if not act.id:
+                    menu.addSeparator()
+                elif act.id == "recent":
+                    self.recent_menu = menu.addMenu(act.text)
+                    self.recent_menu.aboutToShow.connect(self._fill_recent)
+                else:
+                    self._add_action(menu, act, modes)
+        self.actions_by_id[self.mode].setChecked(True)
+
+    def _add_action(self, menu: QMenu, act: Act, modes: QActionGroup) -> None:
+        action = QAction(act.text, self)
+        if act.keys:
+            action.setShortcuts([QKeySequence(key) for key in (act.keys, act.keys.replace("Return", "Enter"))][: 1 + ("Return" in act.keys)])
+        action.setCheckable(act.checkable)
+        if act.checkable:
+            modes.addAction(action)
+        action.triggered.connect(lambda _checked=False, name=act.method: getattr(self, name)())
+        menu.addAction(action)
+        self.actions_by_id[act.id] = action
+
+    def _fill_recent(self) -> None:
+        self.recent_menu.clear()
+        for name in self.files.recent():
+            self.recent_menu.addAction(name, lambda name=name: self._open_path(Path(name)))
+        if self.recent_menu.isEmpty():
+            self.recent_menu.addAction("Nothing opened yet").setEnabled(False)
+
+    # -- following the session --------------------------------------------------------------------------------------
+
+    def _solved(self) -> None:
+        self.scenes.refresh_tables()
+        self._refresh()
+        undo, redo = self.session.undo_stack.undoText(), self.session.undo_stack.redoText()
+        self.actions_by_id["undo"].setText(f"&Undo {undo}" if undo else "&Undo")
+        self.actions_by_id["redo"].setText(f"&Redo {redo}" if redo else "&Redo")
+        self.actions_by_id["undo"].setEnabled(bool(undo))
+        self.actions_by_id["redo"].setEnabled(bool(redo))
+        self.entry.name_undo(undo, 240)
+        self._pricing.start()
+
+    def _looked(self) -> None:
+        self._refresh()
+        if not self.session.look.quotes:
+            self._pricing.start()
+
+    def _refresh(self) -> None:
+        self.scenes.show_stage(self.session.look.stage)
+        for region in self.regions:
+            region.refresh(self.dark)
+
+    def _filed(self) -> None:
+        session = self.session
+        where = f" ({session.path.name})" if session.path else ""
+        self.setWindowTitle(f"{'* ' if session.unsaved else ''}{session.job.name}{where}: Awlmark")
+        if self.actions_by_id:
+            self.actions_by_id["revert"].setEnabled(bool(session.path) and session.unsaved)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self.lane.setVisible(self.height() >= LANE_FOLDS_BELOW)
+
+    def showEvent(self, event) -> None:  # type: ignore[no-untyped-def]
+        super().showEvent(event)
+        self._refresh()
+
+    # -- the Entry --------------------------------------------------------------------------------------------------
+
+    def _echo(self, text: str) -> None:
+        if not text.strip():
+            finding = in_hand(self.session.design, self.session.look)
+            start = not self.session.job.legs
+            self.entry.say(
+                "An arrow starts the line. Or a whole quote at once: 48a 60ft emt"
+                if start
+                else "Arrow and reading add a leg.  C corner  T through wall  B box  D trench  K charger"
+                if not self.session.design.line.closed
+                else f"Enter takes what you type.  {'Ctrl+Enter takes the first fix.' if finding and finding.fixes else 'F1 shows what can be typed.'}"
+            )
+            return
+        try:
+            self.entry.say(read_entry(text, self.session.job, self.session.spot).says)
+        except InputError as problem:
+            self.entry.say(f"{problem.problem}  {problem.accepted}.")
+
+    def _commit(self, text: str) -> None:
+        if not text.strip():
+            return
+        if self.act(lambda: self._scribe(text)):
+            self.entry.line.clear()
+
+    def _scribe(self, text: str) -> None:
+        reading = read_entry(text, self.session.job, self.session.spot)
+        self.session.apply(reading.says, reading.job)
+
+    def act(self, doing) -> bool:  # type: ignore[no-untyped-def]
+        """Do something; what cannot be done is said in the Entry and loses nothing."""
+        try:
+            doing()
+        except InputError as problem:
+            self.entry.say(f"{problem.field}: {problem.problem} Accepted: {problem.accepted}.", trouble=True)
+            return False
+        except AwlmarkError as problem:
+            self.entry.say(str(problem), trouble=True)
+            return False
+        return True
+
+    # -- acts of the drawings ---------------------------------------------------------------------------------------
+
+    def do(self, act: str) -> None:
+        """Take an act that a drawing or its list offers."""
+        kind, _, rest = act.partition(":")
+        handler = {
+            "stage": lambda: self.session.see(stage=rest),
+            "select": lambda: self._select(rest),
+            "awl": lambda: self.session.see(at_m=float(rest)) if rest else None,
+            "fix": lambda: self._take_fix(int(rest)),
+            "put": lambda: self._put(rest),
+            "size": lambda: self._pin_size(rest),
+            "trade": lambda: self._pin_trade(rest),
+            "method": lambda: self._scribe(rest),
+            "type": lambda: self._type_fresh(rest),
+            "worst": self.next_worst,
+            "next": self.next_worst,
+            "pull": lambda: None,
+        }[kind]
+        self.act(handler)
+
+    def _select(self, finding_id: str) -> None:
+        finding = self.session.design.finding(finding_id)
+        at = {} if finding is None or finding.at_m is None else {"at_m": finding.at_m}
+        self.session.see(finding=finding_id, **at)
+
+    def _type_fresh(self, text: str) -> None:
+        self.entry.line.clear()
+        self.entry.type(text)
+
+    def _take_fix(self, number: int) -> None:
+        if not self.session.look.quotes:
+            self.session.price_fixes()
+        quotes = self.session.look.quotes
+        if number < len(quotes):
+            self.session.apply(f"fix: {quotes[number].fix.label}", quotes[number].job)
+
+    def _put(self, text: str) -> None:
+        """Pin a value, or open it again when it is pinned already."""
+        path, _, typed = text.partition("=")
+        value: object = int(typed) if path.endswith("terminal_c") else typed
+        opened = value_at(self.session.job, path) == value
+        field = path.rpartition(".")[2].replace("_c", "").replace("_", " ")
+        edits = [Put(path, None if opened else value)]
+        if path == "circuit.material":
+            edits += [Put("circuit.size", None), Put("circuit.ground_size", None), Put("circuit.insulation", None)]
+        self.session.apply(f"{field} {'open' if opened else typed}", put(self.session.job, *edits))
+
+    def _pin_size(self, text: str) -> None:
+        size, _, metal = text.partition("=")
+        circuit = self.session.design.circuit
+        pinned = self.session.job.circuit.size == size and circuit is not None and circuit.material == metal
+        edits = [Put("circuit.size", None)] if pinned else [Put("circuit.size", size)]
+        if circuit is not None and circuit.material != metal:
+            edits += [Put("circuit.material", metal), Put("circuit.insulation", None), Put("circuit.ground_size", None)]
+        self.session.apply(f"conductor {'open' if pinned else size}", put(self.session.job, *edits))
+
+    def _pin_trade(self, text: str) -> None:
+        number, _, size = text.partition("=")
+        section = self.session.design.line.sections[int(number)]
+        value = None if section.trade_size == size else size
+        edits = [Put(f"legs[{walked.leg.id}].trade_size", value) for walked in section.legs]
+        self.session.apply(f"{section.method.name} {value or 'size open'}", put(self.session.job, *edits))
+
+    def _drag_awl(self, act: str, where: QPointF) -> None:
+        if act.partition(":")[0] == "awl":
+            scale = tape.scale_of(self.session.design, self.tape.canvas.width())
+            self.session.see(at_m=min(scale.at_m(where.x()), self.session.design.line.length_m))
+
+    def _drag_end(self, act: str, where: QPointF) -> None:
+        if act != "pull":
+            return
+        canvas = self.scenes.drawing.canvas
+        start, end, words = pull_reading(self.session.design, canvas.picture, where)
+        canvas.rubber = (start, end)
+        canvas.update()
+        self.entry.line.setText(words)
+
+    def _drop_end(self, act: str, where: QPointF) -> None:
+        canvas = self.scenes.drawing.canvas
+        if act == "pull" and canvas.rubber is not None:
+            canvas.rubber = None
+            canvas.update()
+            self.entry.line.setFocus()
+            text = self.entry.line.text()
+            space = text.find(" ") + 1
+            self.entry.line.setSelection(space, len(text) - space)
+
+    def _price_typed(self, key: str, text: str) -> None:
+        done = self.act(
+            lambda: self.session.apply(f"price {text}", put(self.session.job, Put(f"prices[{key}]", read_money(text) if text.strip() else None)))
+        )
+        if not done:
+            QTimer.singleShot(0, self, self.scenes.refresh_tables)
+
+    def _part_chosen(self, key: str) -> None:
+        self.session.part_key = key
+
+    def _reread(self, number: int, text: str) -> None:
+        if not self.act(lambda: self._scribe(f"leg {number} {text}")):
+            QTimer.singleShot(0, self, self.scenes.refresh_tables)
+
+    # -- actions ----------------------------------------------------------------------------------------------------
+
+    def new_job(self) -> None:
+        """Begin an empty job."""
+        if self.files.may_leave():
+            self.session.open(fresh_job(), None)
+            self.session.see(stage="run")
+            self.entry.line.setFocus()
+
+    def open_job(self) -> None:
+        """Open a job's file."""
+        if self.files.may_leave():
+            path = self.files.ask_open()
+            if path is not None:
+                self.files.open(path)
+
+    def _open_path(self, path: Path) -> None:
+        if self.files.may_leave():
+            self.files.open(path)
+
+    def open_demo(self) -> None:
+        """Open the shipped demo."""
+        from awlmark.data import demo_job
+
+        if self.files.may_leave():
+            self.session.open(demo_job(), None)
+
+    def save(self) -> None:
+        """Save."""
+        if self.files.save():
+            self.entry.say(f"Saved to {self.session.path}")
+
+    def save_as(self) -> None:
+        """Save under another name."""
+        if self.files.save_as():
+            self.entry.say(f"Saved to {self.session.path}")
+
+    def revert(self) -> None:
+        """Go back to the saved file; the way there can be undone."""
+        path = self.session.path
+        if path is None:
+            return
+        from awlmark.core.job.file import read_job
+
+        self.act(lambda: self.session.apply("revert to the saved job", read_job(path)))
+
+    def export(self) -> None:
+        """Write the list and the walls into a folder."""
+        folder = self.files.ask_folder()
+        if folder is None:
+            return
+        from awlmark.export import WRITERS, write_exports
+
+        if self.act(lambda: write_exports(self.session.design, folder, tuple(WRITERS))):
+            self.entry.say(f"{' and '.join(WRITERS)} are in {folder}")
+
+    def undo(self) -> None:
+        """Take back the last edit."""
+        self.session.undo_stack.undo()
+
+    def redo(self) -> None:
+        """Make it again."""
+        self.session.undo_stack.redo()
+
+    def rub_out(self) -> None:
+        """Rub out the last leg."""
+        self.act(lambda: self._scribe("rub"))
+
+    def take_first_fix(self) -> None:
+        """Take the first fix of the finding in hand."""
+        self.act(lambda: self._take_fix(0))
+
+    def open_decisions(self) -> None:
+        """Open everything that is pinned."""
+        self.act(lambda: self._scribe("open"))
+
+    def step_up(self) -> None:
+        """One rung or trade size up."""
+        self.act(lambda: self._step(1))
+
+    def step_down(self) -> None:
+        """One rung or trade size down."""
+        self.act(lambda: self._step(-1))
+
+    def _step(self, way: int) -> None:
+        session = self.session
+        section = session.design.section_at(session.look.at_m)
+        circuit = session.design.circuit
+        if session.look.stage == "wire" and section is not None and circuit is not None and not section.method.cable:
+            sizes = session.design.book.trade_sizes_of(section.method)
+            at = sizes.index(circuit.trade_sizes[section.number] or sizes[-1])
+            size = sizes[min(max(at + way, 0), len(sizes) - 1)]
+            edits = [Put(f"legs[{walked.leg.id}].trade_size", size) for walked in section.legs]
+            session.apply(f"{section.method.name} {size}", put(session.job, *edits))
+            return
+        now = session.job.charger.nameplate_a or 40.0
+        steps = [amps for amps in SETTINGS_A if (amps > now if way > 0 else amps < now)]
+        if steps:
+            amps = steps[0] if way > 0 else steps[-1]
+            session.apply(f"charger {amps:g} A", put(session.job, Put("charger.nameplate_a", amps)))
+
+    def swap_metal(self) -> None:
+        """Copper to aluminium and back."""
+        circuit = self.session.design.circuit
+        other = "al" if circuit is None or circuit.material == "cu" else "cu"
+        self.do(f"put:circuit.material={other}")
+
+    def next_method(self) -> None:
+        """The next wiring method for the section under the awl."""
+        from awlmark.draw.wire_view import CHIPS
+
+        section = self.session.design.section_at(self.session.look.at_m)
+        if section is not None:
+            key = section.method.key
+            self.do(f"method:{CHIPS[(CHIPS.index(key) + 1) % len(CHIPS)] if key in CHIPS else CHIPS[0]}")
+
+    def show_run(self) -> None:
+        """Stage Run."""
+        self.session.see(stage="run")
+
+    def show_wire(self) -> None:
+        """Stage Wire."""
+        self.session.see(stage="wire")
+
+    def show_parts(self) -> None:
+        """Stage Parts."""
+        self.session.see(stage="parts")
+
+    def _stops(self) -> list[QWidget]:
+        targets: list[QWidget] = []
+        for region in self.regions:
+            if region.isVisible():
+                targets.append(self.scenes.focus_target() if region is self.scenes.drawing else region.focus_target())
+        if self.session.look.stage == "parts":
+            targets.insert(3, self.scenes.parts)
+        return [*targets, self.entry.line]
+
+    def next_region(self, way: int = 1) -> None:
+        """Focus the next region."""
+        stops = self._stops()
+        now = QApplication.focusWidget()
+        at = stops.index(now) if now in stops else -1
+        stops[(at + way) % len(stops)].setFocus(Qt.FocusReason.TabFocusReason)
+
+    def previous_region(self) -> None:
+        """Focus the previous region."""
+        self.next_region(-1)
+
+    def swap_list(self) -> None:
+        """Swap a drawing with its list: the focused region's, or the scene's."""
+        now = QApplication.focusWidget()
+        for region in self.regions:
+            if now is region.canvas or now is region.list:
+                if region is self.scenes.drawing:
+                    break
+                region.swap()
+                return
+        self.scenes.swap()
+
+    def previous_mark(self) -> None:
+        """Awl to the mark before."""
+        self._step_mark(-1)
+
+    def next_mark(self) -> None:
+        """Awl to the next mark."""
+        self._step_mark(1)
+
+    def _step_mark(self, way: int) -> None:
+        design, at = self.session.design, self.session.look.at_m
+        marks = sorted({0.0, *(walked.end_m for walked in design.line.legs), *(f.at_m for f in design.stops if f.at_m is not None)})
+        ahead = [mark for mark in marks if (mark > at + 1e-6 if way > 0 else mark < at - 1e-6)]
+        if ahead:
+            self.session.see(at_m=ahead[0] if way > 0 else ahead[-1])
+
+    def why(self) -> None:
+        """Go to the slip."""
+        self.loupe.focus_target().setFocus(Qt.FocusReason.ShortcutFocusReason)
+
+    def next_worst(self) -> None:
+        """The next finding, worst first; round again after the last that does not hold."""
+        found = sorted(self.session.design.findings, key=lambda finding: RANK[finding.severity])
+        pressing = [finding for finding in found if finding.severity != "holds"] or found
+        now = in_hand(self.session.design, self.session.look)
+        at = pressing.index(now) if now in pressing else -1
+        if pressing:
+            self._select(pressing[(at + 1) % len(pressing)].id)
+
+    def go_light(self) -> None:
+        """Light palette."""
+        self._go(theme.LIGHT_MODE)
+
+    def go_dark(self) -> None:
+        """Dark palette."""
+        self._go(theme.DARK_MODE)
+
+    def go_system(self) -> None:
+        """The desktop's palette."""
+        self._go(theme.SYSTEM)
+
+    def _go(self, mode: str) -> None:
+        self.mode = mode
+        self.settings.setValue("mode", mode)
+        self.actions_by_id[mode].setChecked(True)
+        self.follow_desktop()
+
+    def follow_desktop(self) -> None:
+        """Take the palette that the mode means now."""
+        self.dark = theme.is_dark(self.mode)
+        application = QApplication.instance()
+        assert isinstance(application, QApplication)
+        theme.dress(application, self.dark)
+        self._refresh()
+
+    def key_card(self) -> None:
+        """Show keys and words."""
+        sheets.show_keys(self)
+
+    def what_is_checked(self) -> None:
+        """Show what this version checks and what it leaves to others."""
+        sheets.show_checked(self)
+
+    def about(self) -> None:
+        """Show version, caution and licences."""
+        sheets.show_about(self)
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        if self.files.may_leave():
+            self.session.put_away()
+            event.accept()
+        else:
+            event.ignore()
+
+
+__all__ = ["HINT", "Window", "print_length", "replace"]

@@ -1,0 +1,50 @@
+"""Writes PNGs of the main views from the demo job: `python tools/shots.py FOLDER`."""
+
+from __future__ import annotations
+
+import os
+import sys
+import tempfile
+from pathlib import Path
+
+os.environ["QT_QPA_PLATFORM"] = "offscreen"
+os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp(prefix="awlmark-shots-")
+
+from PySide6.QtCore import QSettings
+from PySide6.QtWidgets import QApplication
+
+from awlmark.data import demo_job
+from awlmark.desk.start import make_application, make_window
+
+VIEWS = (("run-light", "run", "light"), ("wire-light", "wire", "light"), ("parts-light", "parts", "light"), ("wire-dark", "wire", "dark"))
+
+
+def settle(application: QApplication) -> None:
+    """Let the window paint and price its fixes."""
+    for _ in range(8):
+        application.processEvents()
+
+
+def main(folder: Path, width: int = 1280, height: int = 800) -> list[Path]:
+    """Write one PNG a view; returns their paths."""
+    folder.mkdir(parents=True, exist_ok=True)
+    application = make_application()
+    settings = QSettings(str(Path(os.environ["XDG_STATE_HOME"]) / "shots.ini"), QSettings.Format.IniFormat)
+    window = make_window(demo_job(), settings=settings)
+    window.resize(width, height)
+    window.show()
+    made = []
+    for name, stage, mode in VIEWS:
+        getattr(window, f"go_{mode}")()
+        window.session.see(stage=stage, at_m=18.288)
+        settle(application)
+        path = folder / f"{name}.png"
+        window.grab().save(str(path))
+        made.append(path)
+    window.session.put_away()
+    return made
+
+
+if __name__ == "__main__":
+    for path in main(Path(sys.argv[1]), *(int(size) for size in sys.argv[2:4])):
+        print(path)
