@@ -151,7 +151,7 @@ def draw_length(metres: float, units: str = "ft") -> str:
         return f"{metres:.2f} m"
     sign, feet, inches, eighths = _eighths(metres)
     fraction = EIGHTHS[eighths]
-    if feet == 0:
+    if feet == 0 and (inches or fraction):
         return f"{sign}{inches if inches or not fraction else ''}{fraction}″"
     return f"{sign}{feet}′ {inches}{fraction}″"
 

@@ -54,7 +54,7 @@ class Session(QObject):
         self.path = path
         self.part_key: str | None = None
         self.undo_stack = QUndoStack(self)
-        self.undo_stack.cleanChanged.connect(lambda _clean: self.filed.emit())
+        self.undo_stack.cleanChanged.connect(self._clean_changed)
         self._recovered = False
         self._beside: Design | None = None
         self._beside_of: Design | None = None
@@ -63,6 +63,9 @@ class Session(QObject):
         self._keeping = QTimer(self, singleShot=True, interval=AUTOSAVE_MS)
         self._keeping.timeout.connect(self.keep)
         self.on_trouble: Callable[[AwlmarkError], None] = lambda problem: None
+
+    def _clean_changed(self, _clean: bool) -> None:
+        self.filed.emit()
 
     # -- edits ------------------------------------------------------------------------------------------------------
 

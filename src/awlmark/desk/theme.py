@@ -7,7 +7,7 @@ from PySide6.QtGui import QGuiApplication, QPalette
 from PySide6.QtWidgets import QApplication
 
 from awlmark.draw.palette import DARK, LIGHT
-from awlmark.ink.fonts import face_font
+from awlmark.ink.fonts import BODY_FAMILY, face_font
 from awlmark.ink.painter import color
 
 SYSTEM, LIGHT_MODE, DARK_MODE = "system", "light", "dark"
@@ -48,6 +48,8 @@ def dress(application: QApplication, dark: bool) -> None:
 
 def _style(c: dict[str, str]) -> str:
     return f"""
+QMenuBar, QMenu, QTableView, QListView, QHeaderView, QDialog, QTextBrowser {{
+    font-family: "{BODY_FAMILY}"; font-size: 14px; }}
 QMenuBar {{ background: {c["ground"]}; color: {c["ink"]}; border-bottom: 1px solid {c["well"]}; padding: 0; }}
 QMenuBar::item {{ padding: 3px 12px; background: transparent; }}
 QMenuBar::item:selected {{ background: {c["notefill"]}; }}

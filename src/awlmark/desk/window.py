@@ -51,8 +51,9 @@ class Window(QMainWindow):
         session.looked.connect(self._looked)
         session.filed.connect(self._filed)
         session.on_trouble = lambda problem: self.entry.say(str(problem), trouble=True)
+        session.undo_stack.indexChanged.connect(self._stepped)
         self._filed()
-        self._echo("")
+        self._stepped()
         self._solved()
 
     # -- building ---------------------------------------------------------------------------------------------------
@@ -145,13 +146,18 @@ class Window(QMainWindow):
     def _solved(self) -> None:
         self.scenes.refresh_tables()
         self._refresh()
+        if not self.entry.line.text():
+            self._echo("")
+        self._pricing.start()
+
+    def _stepped(self) -> None:
+        """Name what can be taken back."""
         undo, redo = self.session.undo_stack.undoText(), self.session.undo_stack.redoText()
         self.actions_by_id["undo"].setText(f"&Undo {undo}" if undo else "&Undo")
         self.actions_by_id["redo"].setText(f"&Redo {redo}" if redo else "&Redo")
         self.actions_by_id["undo"].setEnabled(bool(undo))
         self.actions_by_id["redo"].setEnabled(bool(redo))
         self.entry.name_undo(undo, 240)
-        self._pricing.start()
 
     def _looked(self) -> None:
         self._refresh()

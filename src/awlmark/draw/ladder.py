@@ -89,6 +89,8 @@ def _allowed(
     for rating, y in rungs_at:
         if need_y is not None and y < need_y + 12:
             break
+        if need_y is None and rating >= 60:
+            break
         setting = rating / 1.25
         if y + 5 > charge_y + 18 and setting in (12, 16, 24, 32, 40, 48, 64, 80):
             picture.text(12, y + 5, f"set {setting:g}", 13, role="ink2")

@@ -219,6 +219,8 @@ def text_width(text: str, face: str, size: float) -> float:
 
 
 _LENGTH: Final = re.compile(r"-?\d+' \d+(?: \d/\d)?\"|-?\d+′ \d*[⅛¼⅜½⅝¾⅞]?″|\d*[⅛¼⅜½⅝¾⅞]?″")
+_UNIT: Final = re.compile(r"(?<=\d) (?=(?:A|V|%|°C|°F|AWG|kcmil|ft|in|in²|Ω)\b|%|°)")
+"""A space between a number and its unit, where no line may break."""
 _PRIMES: Final = str.maketrans({"'": "′", '"': "″"})
 _EIGHTHS: Final = {"1/8": "⅛", "1/4": "¼", "3/8": "⅜", "1/2": "½", "5/8": "⅝", "3/4": "¾", "7/8": "⅞"}
 
@@ -251,10 +253,12 @@ def set_width(text: str, face: str, size: float) -> float:
 
 
 def wrap(text: str, face: str, size: float, width: float) -> list[str]:
-    """Break a text into lines no wider than ``width``, at spaces; a length is never broken."""
+    """Break a text into lines no wider than ``width``, at spaces; neither a length nor a
+    number and its unit are broken."""
     lines: list[str] = []
     line = ""
     bound = _LENGTH.sub(lambda match: match[0].replace(" ", "\u00a0"), text)
+    bound = _UNIT.sub("\u00a0", bound)
     for word in bound.split(" "):
         plain = word.replace("\u00a0", " ")
         longer = f"{line} {plain}" if line else plain

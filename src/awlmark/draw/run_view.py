@@ -60,9 +60,9 @@ def draw_run(design: Design, look: Look, width: float, height: float) -> Picture
 
 def _question(picture: Picture, design: Design) -> None:
     """Empty tape: one question, one key."""
-    middle, y = picture.width / 2, picture.height / 2
-    picture.text(middle, y - 150, "Where does the line leave the panel?", 24, BOLD, anchor=MIDDLE)
-    picture.text(middle, y - 122, "Press an arrow, then type the first reading.", 15, role="ink2", anchor=MIDDLE)
+    middle, y = picture.width / 2, picture.height / 2 + 14
+    picture.text(middle, y - 174, "Where does the line leave the panel?", 24, BOLD, anchor=MIDDLE)
+    picture.text(middle, y - 146, "Press an arrow, then type the first reading.", 15, role="ink2", anchor=MIDDLE)
     picture.box(middle - 46, y - 74, 92, 148, "ink", 2, "ground", 4)
     picture.box(middle - 32, y - 52, 64, 104, "edge", 1, "sheet")
     for row in range(6):

@@ -88,7 +88,10 @@ class Book(msgspec.Struct, frozen=True, eq=False):
     bore_area_mm2: Floats
     """Inside areas [mm2], shape (R, T)."""
     fill_mm2: Floats
-    """Printed areas at 60, 53, 31 and 40 percent [mm2], shape (R, 4, T)."""
+    """Areas at 60, 53, 31 and 40 percent [mm2], shape (R, 4, T): the share of Table 1 times the printed area.
+
+    Annex C counts so too: the printed, rounded share would let 11 instead of 12 6 AWG into 1-1/4 EMT.
+    """
     outside_mm: dict[tuple[str, str], float]
     """Outside diameters [mm] by (raceway, trade size)."""
     ratings_a: Floats
@@ -166,6 +169,7 @@ def open_book(edition: str) -> Book:
     raceway = printed("raceway_ch9_t4")
     raceways = tuple(dict.fromkeys(raceway.column("raceway")))
     trade_sizes = tuple(sorted(dict.fromkeys(raceway.column("trade_size")), key=_inches))
+    bore_area = _raceway("total_area_in2", raceways, trade_sizes) * INCH2_MM2
     adjust = printed("adjustment_310_15_c1")
     ambient = printed("ambient_310_15_b1")
     ground = printed("egc_250_122")
@@ -191,14 +195,8 @@ def open_book(edition: str) -> Book:
         raceways=raceways,
         trade_sizes=trade_sizes,
         bore_mm=_raceway("internal_diameter_in", raceways, trade_sizes) * 25.4,
-        bore_area_mm2=_raceway("total_area_in2", raceways, trade_sizes) * INCH2_MM2,
-        fill_mm2=np.stack(
-            [
-                _raceway(column, raceways, trade_sizes) * INCH2_MM2
-                for column in ("area_60pct", "area_1wire_53pct", "area_2wires_31pct", "area_over2_40pct")
-            ],
-            axis=1,
-        ),
+        bore_area_mm2=bore_area,
+        fill_mm2=bore_area[:, None, :] * FILL_PERCENT[None, :, None] / 100,
         outside_mm={(row["raceway"], row["trade_size"]): float(row["outside_diameter_in"]) * 25.4 for row in outside},
         ratings_a=printed("ocpd_240_6").numbers("rating_a"),
         ground_to_a=ground.numbers("ocpd_a"),

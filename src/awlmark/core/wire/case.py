@@ -12,7 +12,7 @@ import msgspec
 import numpy as np
 
 from awlmark.core.book import Book
-from awlmark.core.book.edition import MORE, NIPPLE, ONE, TWO, Floats, Ints, Receptacle
+from awlmark.core.book.edition import COLUMNS_C, MORE, NIPPLE, ONE, TWO, Floats, Ints, Receptacle
 from awlmark.core.errors import InputError
 from awlmark.core.job.model import MATERIALS, SYSTEMS, Job
 from awlmark.core.run.line import ROOF_ADDER_C, Line, Section
@@ -184,7 +184,8 @@ def span(case: Case, materials: tuple[str, ...] | None = None) -> Table:
         hots = [np.array([book.size_index(circuit.size)]) for _ in metals]
     else:
         made = _made_in_cable(case)
-        hots = [sizes[made[sizes]] for sizes in hots]
+        known = [made & _fits_judged(case, int(metal), int(kind)) for metal, kind in zip(material, insulation, strict=True)]
+        hots = [sizes[(good if good.any() else made)[sizes]] for sizes, good in zip(hots, known, strict=True)]
     return Table(
         case=case,
         breaker_a=np.full(len(metals), breaker),
@@ -193,6 +194,20 @@ def span(case: Case, materials: tuple[str, ...] | None = None) -> Table:
         group=np.repeat(np.arange(len(metals)), [len(sizes) for sizes in hots]),
         hot=np.concatenate(hots),
     )
+
+
+def _fits_judged(case: Case, material: int, insulation: int) -> np.ndarray[tuple[int], np.dtype[np.bool_]]:
+    """Sizes whose fill can be judged, shape (S,); none when the load needs larger ones than the dimension table has.
+
+    An open size is not taken from where Table 5 is silent while a size that can be judged carries the load.
+    """
+    book = case.book
+    if not any(not section.method.cable for section in case.sections):
+        return np.ones(len(book.sizes), dtype=bool)
+    judged: np.ndarray[tuple[int], np.dtype[np.bool_]] = ~np.isnan(book.area_mm2[insulation])
+    carried = book.ampacity_a[material, COLUMNS_C.index(DEFAULT_TERMINAL_C)]
+    enough = carried[judged].max(initial=0.0) >= CONTINUOUS * case.charge_a
+    return judged if enough else np.zeros_like(judged)
 
 
 def _made_in_cable(case: Case) -> np.ndarray[tuple[int], np.dtype[np.bool_]]:

@@ -133,10 +133,9 @@ def check_fill(table: Table, fills: Fills) -> Terms:
         trade = np.where(fills.trade[:, number] < 0, largest, fills.trade[:, number])
         bore = book.bore_area_mm2[section.method.raceway, trade]
         share = 100 * fills.area_mm2 / bore
-        printed = 100 * book.fill_mm2[section.method.raceway, column, trade] / bore
         holds = fills.fits[rows, number, trade]
         nominal = FILL_PERCENT[column]
-        needed[:, number] = np.where(holds, np.maximum(share, nominal), np.minimum(printed, nominal))
+        needed[:, number] = np.where(holds, np.maximum(share, nominal), nominal)
         found[:, number] = share
         unknown[:, number] = np.isnan(share)
     return Terms(np.where(unknown, 0.0, found), needed, sense="most", unknown=unknown)

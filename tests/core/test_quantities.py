@@ -1,0 +1,105 @@
+"""Reading what people type, printing what they know."""
+
+import unittest
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from awlmark.core.errors import InputError
+from awlmark.core.quantities import (
+    FOOT_M,
+    INCH_M,
+    draw_length,
+    draw_trade_size,
+    print_gauge,
+    print_length,
+    read_gauge,
+    read_length,
+    read_money,
+    read_number,
+    read_temperature,
+    read_trade_size,
+)
+
+SIZES = ("14", "12", "10", "8", "6", "4", "1/0", "250")
+
+
+class ReadsLengths(unittest.TestCase):
+    def test_every_form_people_type(self) -> None:
+        cases = {
+            "12": 144, "12 6": 150, "12' 6 5/8\"": 150.625, '150"': 150, "3 2": 38, "3' 2 5/8\"": 38.625, '38"': 38,
+            "120ft": 1440, "18in": 18, "16 in": 16, '5/8"': 0.625, "12'6": 150, "12ft 6in": 150, "6½\"": 6.5,
+            "12′ 6⅝″": 150.625, "12.5": 150, "1 4": 16, "12' 6-5/8\"": 150.625, "12 6 5/8": 150.625, "12 feet": 144,
+        }  # fmt: skip
+        for text, inches in cases.items():
+            with self.subTest(text):
+                self.assertAlmostEqual(read_length(text), inches * INCH_M, places=9)
+
+    def test_metric_forms(self) -> None:
+        for text, metres in {"3.8 m": 3.8, "38cm": 0.38, "96cm": 0.96, "150 mm": 0.15}.items():
+            self.assertAlmostEqual(read_length(text), metres)
+        self.assertAlmostEqual(read_length("2.5", units="m"), 2.5)
+        self.assertAlmostEqual(read_length("8' 6\"", units="m"), 102 * INCH_M)
+
+    def test_refuses_what_it_cannot_read_and_names_the_field(self) -> None:
+        for text in ("", "3 2 2", "1/0", "12 14", "-3", "0", "nan", "inf", "1e9", "9" * 30, "5/0\"", "9/8\"", "1 m 20", "٣"):
+            with self.subTest(text), self.assertRaises(InputError) as caught:
+                read_length(text, "leg up")
+            self.assertEqual(caught.exception.field, "leg up")
+            self.assertTrue(caught.exception.accepted)
+
+    @given(st.integers(1, 8 * 12 * 9999))
+    def test_printed_feet_read_back_exactly(self, eighths: int) -> None:
+        metres = eighths * INCH_M / 8
+        self.assertAlmostEqual(read_length(print_length(metres)), metres, places=9)
+        self.assertAlmostEqual(read_length(draw_length(metres)), metres, places=9)
+
+    @given(st.integers(1, 3_000_000))
+    def test_printed_metres_read_back_exactly(self, millimetres: int) -> None:
+        text = print_length(millimetres / 1000, "m")
+        self.assertAlmostEqual(read_length(text, units="m"), millimetres / 1000, places=9)
+
+    @given(st.text(max_size=30))
+    def test_no_text_makes_anything_but_a_length_or_a_refusal(self, text: str) -> None:
+        try:
+            self.assertGreater(read_length(text), 0)
+        except InputError:
+            pass
+
+
+class ReadsTheRest(unittest.TestCase):
+    def test_gauges(self) -> None:
+        for text, size in {"6": "6", "#6": "6", "6 AWG": "6", "1/0": "1/0", "250 kcmil": "250"}.items():
+            self.assertEqual(read_gauge(text, SIZES), size)
+            self.assertEqual(read_gauge(print_gauge(size), SIZES), size)
+        for text in ("7", "6/0", "10 mm2", ""):
+            with self.assertRaises(InputError):
+                read_gauge(text, SIZES)
+
+    def test_trade_sizes(self) -> None:
+        known = ("1/2", "3/4", "1", "1-1/4")
+        for text, size in {"3/4": "3/4", "1": "1", "1-1/4": "1-1/4", "1 1/4 in": "1-1/4", '1¼"': "1-1/4", "¾": "3/4"}.items():
+            self.assertEqual(read_trade_size(text, known), size)
+        self.assertEqual(draw_trade_size("1-1/4"), "1¼")
+        with self.assertRaises(InputError):
+            read_trade_size("3", known)
+
+    def test_temperatures(self) -> None:
+        for text, celsius in {"30C": 30, "86F": 30, "104 f": 40, "-5 °C": -5, "−40C": -40}.items():
+            self.assertAlmostEqual(read_temperature(text), celsius)
+        for text in ("30", "86K", "400C", "", "nanC"):
+            with self.assertRaises(InputError):
+                read_temperature(text)
+
+    def test_numbers_and_money(self) -> None:
+        self.assertEqual(read_number("48 A", "amps", 1, 320, "A"), 48)
+        self.assertEqual(read_money("$1,234.5"), "1234.50")
+        for text in ("nan", "inf", "-1", "0", "1e3", "321", "", "0x10", "4_8"):
+            with self.subTest(text), self.assertRaises(InputError):
+                read_number(text, "amps", 1, 320, "A")
+        for text in ("twelve", "-1", "NaN", "1e99", ""):
+            with self.subTest(text), self.assertRaises(InputError):
+                read_money(text)
+
+    def test_feet_and_metres_agree(self) -> None:
+        self.assertAlmostEqual(read_length("10"), 10 * FOOT_M)
