@@ -165,7 +165,7 @@ def _solve_case(case: Case, run_findings: list[Finding]) -> Design:
     evaluated = evaluate(span(case))
     items = count_items(evaluated.table, evaluated.grounds.size, evaluated.fills.trade)
     cost, priced = row_cost(items, job.prices)
-    feasible = evaluated.stops() == 0
+    feasible = evaluated.stops == 0
     row = pick(evaluated, cost, bool(priced[feasible].all()))
     findings = ranked(Teller(evaluated, row).findings() + run_findings)
     return Design(

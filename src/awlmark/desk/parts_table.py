@@ -50,31 +50,46 @@ class PartsTable(QTableWidget):
         """Show the parts of a design, keeping the row in hand."""
         row, column = max(self.currentRow(), 0), max(self.currentColumn(), EACH)
         self._filling = True
-        lines: list[tuple[str, ...]] = []
         aisles = [aisle for aisle in AISLES if any(part.aisle == aisle for part in design.parts)]
-        self.clearSpans()
-        self.setRowCount(len(design.parts) + len(aisles))
+        wanted = len(design.parts) + len(aisles)
+        if wanted != self.rowCount():
+            self.clearSpans()
+            self.setRowCount(0)
+            self.setRowCount(wanted)
         at = 0
         for aisle in aisles:
-            self.setSpan(at, 0, 1, len(COLUMNS))
-            head = QTableWidgetItem(aisle)
-            head.setFont(face_font("bold", 14))
-            head.setFlags(Qt.ItemFlag.NoItemFlags)
-            self.setItem(at, 0, head)
+            self._head(at, aisle)
             at += 1
             for part in (part for part in design.parts if part.aisle == aisle):
                 each = "" if part.each is None else f"{part.each:.2f}"
                 total = "price unread" if part.total is None else f"{part.total:,.2f}"
                 cells = (part.name, f"{part.quantity:g}", part.unit, each, total)
-                lines.append(cells)
                 self._row(at, cells, part.key)
                 at += 1
         if self.rowCount():
             self.setCurrentCell(min(row, self.rowCount() - 1), column)
         self._filling = False
 
+    def _head(self, at: int, aisle: str) -> None:
+        here = self.item(at, 0)
+        if here is not None and here.text() == aisle and self.columnSpan(at, 0) == len(COLUMNS):
+            return
+        self.setSpan(at, 0, 1, len(COLUMNS))
+        head = QTableWidgetItem(aisle)
+        head.setFont(face_font("bold", 14))
+        head.setFlags(Qt.ItemFlag.NoItemFlags)
+        self.setItem(at, 0, head)
+
     def _row(self, at: int, cells: tuple[str, ...], key: str) -> None:
+        """Show one part; cells that stay as they are cost nothing."""
+        if self.columnSpan(at, 0) > 1:
+            self.setSpan(at, 0, 1, 1)
         for column, text in enumerate(cells):
+            here = self.item(at, column)
+            if here is not None and here.data(KEY_ROLE) == key:
+                if here.text() != text:
+                    here.setText(text)
+                continue
             item = QTableWidgetItem(text)
             flags = Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsEnabled
             item.setFlags(flags | Qt.ItemFlag.ItemIsEditable if column == EACH else flags)

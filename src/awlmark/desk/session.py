@@ -56,6 +56,7 @@ class Session(QObject):
         self.undo_stack = QUndoStack(self)
         self.undo_stack.cleanChanged.connect(self._clean_changed)
         self._recovered = False
+        self._ready: Design | None = None
         self._beside: Design | None = None
         self._beside_of: Design | None = None
         self._keeper = QThreadPool(self)
@@ -72,14 +73,15 @@ class Session(QObject):
     def apply(self, name: str, job: Job) -> None:
         """Make an edit: one named undo step. Nothing happens when the job stays the same."""
         if job != self.job:
-            solve(job)  # refuses before the step exists what no design can be made of
+            self._ready = solve(job)  # refuses, before the step exists, what no design can be made of
             self.undo_stack.push(_Step(self, name, self.job, job))
             self._keeping.start()
 
     def _take(self, job: Job) -> None:
         grown = len(job.legs) > len(self.job.legs)
         self.job = job
-        self.design = solve(job)
+        self.design = self._ready if self._ready is not None and self._ready.job is job else solve(job)
+        self._ready = None
         end = self.design.line.length_m
         at_m = end if grown else min(self.look.at_m, end)
         self.look = replace(self.look, at_m=at_m, finding=None, quotes=())
@@ -132,7 +134,7 @@ class Session(QObject):
 
     def open(self, job: Job, path: Path | None, *, recovered: bool = False) -> None:
         """Show another job; the one before must have been saved or put away."""
-        solve(job)
+        self._ready = solve(job)
         if job.id != self.job.id:
             autosave.drop(self.job.id)
         self.undo_stack.clear()

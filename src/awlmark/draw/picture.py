@@ -225,12 +225,13 @@ _PRIMES: Final = str.maketrans({"'": "′", '"': "″"})
 _EIGHTHS: Final = {"1/8": "⅛", "1/4": "¼", "3/8": "⅜", "1/2": "½", "5/8": "⅝", "3/4": "¾", "7/8": "⅞"}
 
 
-def typeset(text: str, face: str = TEXT, size: float = 13.0) -> list[tuple[str, str, float]]:
+@functools.lru_cache(maxsize=4096)
+def typeset(text: str, face: str = TEXT, size: float = 13.0) -> tuple[tuple[str, str, float], ...]:
     """Split a text so that lengths stand in the drawing face.
 
     Returns
     -------
-    list of (str, str, float)
+    tuple of (str, str, float)
         Piece, face and size [px].
     """
     found, done = [], 0
@@ -244,7 +245,7 @@ def typeset(text: str, face: str = TEXT, size: float = 13.0) -> list[tuple[str, 
         done = match.end()
     if done < len(text):
         found.append((text[done:], face, size))
-    return found
+    return tuple(found)
 
 
 def set_width(text: str, face: str, size: float) -> float:

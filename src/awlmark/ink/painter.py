@@ -6,7 +6,7 @@ import functools
 from collections.abc import Mapping
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QPainter, QPen, QPolygonF
+from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPen, QPolygonF, QStaticText
 
 from awlmark.draw.palette import DARK, LIGHT
 from awlmark.draw.picture import END, MIDDLE, Box, Disc, Path, Picture, Segment, Sweep, Text, text_width
@@ -86,13 +86,24 @@ def paint(painter: QPainter, picture: Picture, dark: bool) -> None:
 
 
 def _paint_text(painter: QPainter, text: Text, dark: bool) -> None:
-    painter.setFont(face_font(text.face, text.size))
     painter.setPen(color(text.role, dark))
     x = text.x
     if text.anchor in (MIDDLE, END):
         width = text_width(text.text, text.face, round(text.size))
         x -= width / 2 if text.anchor == MIDDLE else width
-    painter.drawText(QPointF(x, text.y), text.text)
+    laid, ascent = _laid(text.text, text.face, round(text.size))
+    painter.setFont(face_font(text.face, round(text.size)))
+    painter.drawStaticText(QPointF(x, text.y - ascent), laid)
+
+
+@functools.lru_cache(maxsize=2048)
+def _laid(text: str, face: str, size: int) -> tuple[QStaticText, float]:
+    """A line of text, shaped once, and the height of its baseline."""
+    font = face_font(face, size)
+    laid = QStaticText(text)
+    laid.setTextFormat(Qt.TextFormat.PlainText)
+    laid.prepare(font=font)
+    return laid, QFontMetricsF(font).ascent()
 
 
 def _paint_box(painter: QPainter, box: Box, dark: bool) -> None:

@@ -26,12 +26,19 @@ class Stick(msgspec.Struct):
     """One bought stick and the pieces cut from it."""
 
     pieces: list[Piece]
+    left_m: float = STICK_M
+    """What is left over [m]."""
 
-    @property
-    def left_m(self) -> float:
-        """What is left over [m]."""
-        cuts = len(self.pieces) - (1 if abs(sum(p.length_m for p in self.pieces) - STICK_M) < 1e-9 else 0)
-        return max(0.0, STICK_M - sum(piece.length_m for piece in self.pieces) - KERF_M * cuts)
+    def take(self, piece: Piece) -> bool:
+        """Cut a piece off what is left; whether it was long enough. The last of a stick needs no cut."""
+        if abs(self.left_m - piece.length_m) < 1e-9:
+            self.left_m = 0.0
+        elif self.left_m >= piece.length_m + KERF_M:
+            self.left_m -= piece.length_m + KERF_M
+        else:
+            return False
+        self.pieces.append(piece)
+        return True
 
 
 def pieces_of(section: Section) -> list[Piece]:
@@ -54,10 +61,10 @@ def cut(pieces: list[Piece]) -> list[Stick]:
     """
     sticks: list[Stick] = []
     for piece in sorted(pieces, key=lambda piece: (-piece.length_m, piece.start_m)):
-        for stick in sticks:
-            if stick.left_m >= piece.length_m + KERF_M or abs(stick.left_m - piece.length_m) < 1e-9:
-                stick.pieces.append(piece)
-                break
-        else:
-            sticks.append(Stick([piece]))
+        if not any(stick.take(piece) for stick in sticks):
+            fresh = Stick([])
+            if not fresh.take(piece):
+                # Within a kerf of the whole stick: the saw takes the rest.
+                fresh.pieces, fresh.left_m = [piece], 0.0
+            sticks.append(fresh)
     return sticks

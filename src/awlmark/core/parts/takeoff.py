@@ -96,10 +96,14 @@ def row_cost(items: Sequence[Item], prices: dict[str, str]) -> tuple[Floats, Fla
     rows = len(items[0].index) if items else 0
     cost, priced = np.zeros(rows), np.ones(rows, dtype=bool)
     for item in items:
-        each = np.array([float(prices.get(key, "nan")) for key in item.keys] + [0.0])[item.index]
+        # Only keys that some row uses are looked up; the last place stands for an unread size.
+        each, known = np.zeros(len(item.keys) + 1), np.ones(len(item.keys) + 1, dtype=bool)
+        for at in np.flatnonzero(np.bincount(item.index + 1)).tolist():
+            price = prices.get(item.keys[at - 1]) if at else "0"
+            each[at - 1], known[at - 1] = float(price or 0), price is not None
         if len(item.keys) > 1:
-            priced &= ~np.isnan(each) | (item.quantity == 0)
-        cost = cost + np.nan_to_num(each) * item.quantity
+            priced &= known[item.index] | (item.quantity == 0)
+        cost += each[item.index] * item.quantity
     return cost, priced
 
 

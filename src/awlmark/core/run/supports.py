@@ -54,9 +54,13 @@ def strap_offsets(length_m: float, between_m: float, from_end_m: float) -> list[
     return [from_end_m + inner * step / gaps for step in range(gaps + 1)]
 
 
+@functools.lru_cache(maxsize=4096)
+def _offsets(method: Method, trade_size: str | None, length_m: float) -> tuple[float, ...]:
+    return tuple(strap_offsets(length_m, *spacing(method, trade_size)))
+
+
 def straps(walked: Walked, trade_size: str | None) -> list[float]:
     """Places of the straps of a leg along the tape [m]; none in a wall or a trench."""
     if walked.leg.direction in ("through", "in", "out", "trench") or walked.place == "buried":
         return []
-    between, from_end = spacing(walked.method, trade_size)
-    return [walked.start_m + offset for offset in strap_offsets(walked.leg.length_m, between, from_end)]
+    return [walked.start_m + offset for offset in _offsets(walked.method, trade_size, walked.leg.length_m)]

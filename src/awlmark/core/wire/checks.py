@@ -37,21 +37,12 @@ class Evaluated(msgspec.Struct, frozen=True, eq=False):
     """Shape (N,) [V]."""
     terms: dict[str, Terms]
 
-    def stops(self) -> Ints:
-        """Broken mandatory rules of every row, shape (N,)."""
-        count = np.zeros(len(self.table.hot), dtype=int)
-        for terms in self.terms.values():
-            broken = terms.broken()
-            count += broken if broken.ndim == 1 else broken.sum(axis=1)
-        return count
-
-    def shortfall(self) -> Floats:
-        """How far each row's worst broken rule is passed, as a share, shape (N,)."""
-        worst = np.zeros(len(self.table.hot))
-        for terms in self.terms.values():
-            short = np.where(terms.broken(), -terms.spare(), 0.0)
-            worst = np.maximum(worst, short if short.ndim == 1 else short.max(axis=1, initial=0.0))
-        return worst
+    stops: Ints
+    """Broken mandatory rules, shape (N,)."""
+    shortfall: Floats
+    """How far the worst broken rule is passed, as a share, shape (N,)."""
+    unread: Ints
+    """Values that checks miss, shape (N,)."""
 
 
 def evaluate(table: Table) -> Evaluated:
@@ -72,7 +63,23 @@ def evaluate(table: Table) -> Evaluated:
         "jam": check_jam(table, fills),
         "wet": check_wet(table),
     }
-    return Evaluated(table, carried, grounds, fills, drop_volts(table), terms)
+    return Evaluated(table, carried, grounds, fills, drop_volts(table), terms, *_judge(table, terms))
+
+
+def _judge(table: Table, checks: dict[str, Terms]) -> tuple[Ints, Floats, Ints]:
+    """Stops, worst shortfall and missing values of every row."""
+    rows = len(table.hot)
+    stops, shortfall, unread = np.zeros(rows, dtype=int), np.zeros(rows), np.zeros(rows, dtype=int)
+    for terms in checks.values():
+        spare = terms.spare()
+        broken = terms.broken(spare)
+        if terms.unknown is not None and terms.unknown.any():
+            unread += terms.unknown if terms.unknown.ndim == 1 else terms.unknown.sum(axis=1)
+        if broken.any():
+            short = np.where(broken, -spare, 0.0)
+            stops += broken if broken.ndim == 1 else broken.sum(axis=1)
+            shortfall = np.maximum(shortfall, short if short.ndim == 1 else short.max(axis=1))
+    return stops, shortfall, unread
 
 
 def pick(evaluated: Evaluated, cost: Floats, priced: bool = True) -> int:
@@ -93,10 +100,9 @@ def pick(evaluated: Evaluated, cost: Floats, priced: bool = True) -> int:
     """
     table = evaluated.table
     circuit = table.case.job.circuit
-    stops, shortfall = evaluated.stops(), evaluated.shortfall()
+    stops, shortfall, unread = evaluated.stops, evaluated.shortfall, evaluated.unread
     cmil = table.case.book.cmil[table.hot]
     loss = evaluated.drop_v
-    unread = sum(terms.unread_cells() for terms in evaluated.terms.values())
     first = {"price": cost if priced else cmil, "easy pull": cmil, "low loss": loss}[circuit.prefer]
     beyond = evaluated.terms["drop"].spare() < -1e-9 if circuit.size is None else np.zeros(len(stops), dtype=bool)
     if beyond.all():

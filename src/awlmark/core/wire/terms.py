@@ -6,7 +6,7 @@ import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
-from awlmark.core.book.edition import Floats, Ints
+from awlmark.core.book.edition import Floats
 from awlmark.core.finding import HOLDS, STOP, TIGHT, TIGHT_MARGIN, UNREAD
 
 Flags = NDArray[np.bool_]
@@ -28,30 +28,25 @@ class Terms(msgspec.Struct, frozen=True, eq=False):
 
     def spare(self) -> Floats:
         """Room left, as a share of what is needed; negative where the limit is passed, NaN where it does not apply."""
-        share = (self.found - self.needed) / np.where(self.needed == 0, 1.0, np.abs(self.needed))
-        result: Floats = share if self.sense == "least" else -share
+        room = self.found - self.needed if self.sense == "least" else self.needed - self.found
+        result: Floats = room / np.where(self.needed == 0, 1.0, np.abs(self.needed))
         return result
 
-    def broken(self) -> Flags:
-        """Rows on which the check is a stop, same shape as ``found``."""
+    def broken(self, spare: Floats) -> Flags:
+        """Where the check is a stop, same shape as ``found``, from :meth:`spare`."""
         if self.advice:
             return np.zeros(self.found.shape, dtype=bool)
-        beyond: Flags = self.spare() < -(self.near + 1e-9)
+        beyond: Flags = spare < -(self.near + 1e-9)
         return beyond if self.unknown is None else beyond & ~self.unknown
-
-    def unread_cells(self) -> Ints:
-        """How many cells of each row miss a value, shape (N,)."""
-        if self.unknown is None:
-            return np.zeros(len(self.found), dtype=int)
-        return self.unknown.astype(int) if self.unknown.ndim == 1 else self.unknown.sum(axis=1)
 
     def severity(self, at: tuple[int, ...]) -> str:
         """Severity of one cell; empty where the check does not apply."""
         if self.unknown is not None and self.unknown[at]:
             return UNREAD
-        spare = float(self.spare()[at])
-        if np.isnan(spare):
+        found, needed = float(self.found[at]), float(self.needed[at])
+        if found != found:
             return ""
+        spare = (found - needed if self.sense == "least" else needed - found) / (abs(needed) or 1.0)
         if spare < -(self.near + 1e-9) and not self.advice:
             return STOP
         if spare < -1e-9 or (not self.stepped and spare < TIGHT_MARGIN - 1e-12):
