@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import QEvent, Qt, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QSizePolicy, QWidget
 
@@ -17,6 +17,15 @@ class EntryLine(QLineEdit):
 
     stepped = Signal(int)
 
+    def event(self, event: QEvent) -> bool:
+        # Empty, the line has nothing of its own to take back: undo and redo belong to the job.
+        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent) and not self.text():
+            control = event.modifiers() & Qt.KeyboardModifier.ControlModifier
+            if control and event.key() in (Qt.Key.Key_Z, Qt.Key.Key_Y):
+                event.ignore()
+                return False
+        return super().event(event)
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key = Qt.Key(event.key())
         bare = event.modifiers() in (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.KeypadModifier)
@@ -26,8 +35,6 @@ class EntryLine(QLineEdit):
             self.stepped.emit(-1 if event.text() == "[" else 1)
         elif bare and key == Qt.Key.Key_Escape:
             self.clear()
-        elif key in (Qt.Key.Key_Z,) and event.modifiers() & Qt.KeyboardModifier.ControlModifier and not self.text():
-            event.ignore()
         else:
             super().keyPressEvent(event)
 

@@ -43,6 +43,8 @@ class Session(QObject):
     """The job, and so the design, changed."""
     looked = Signal()
     """Awl, stage, finding in hand or priced fixes changed."""
+    stepped = Signal()
+    """What can be taken back, or made again, changed."""
     filed = Signal()
     """Path, or whether there is unsaved work, changed."""
 
@@ -76,6 +78,17 @@ class Session(QObject):
             self._ready = solve(job)  # refuses, before the step exists, what no design can be made of
             self.undo_stack.push(_Step(self, name, self.job, job))
             self._keeping.start()
+            self.stepped.emit()
+
+    def undo(self) -> None:
+        """Take back the last edit."""
+        self.undo_stack.undo()
+        self.stepped.emit()
+
+    def redo(self) -> None:
+        """Make it again."""
+        self.undo_stack.redo()
+        self.stepped.emit()
 
     def _take(self, job: Job) -> None:
         grown = len(job.legs) > len(self.job.legs)
@@ -141,6 +154,7 @@ class Session(QObject):
         self.path, self._recovered, self.part_key = path, recovered, None
         self.look = Look(stage=self.look.stage, pixels_per_mm=self.look.pixels_per_mm)
         self._take(job)
+        self.stepped.emit()
         self._keeping.stop()
         if recovered:
             self._keeping.start()

@@ -51,7 +51,7 @@ class Window(QMainWindow):
         session.looked.connect(self._looked)
         session.filed.connect(self._filed)
         session.on_trouble = lambda problem: self.entry.say(str(problem), trouble=True)
-        session.undo_stack.indexChanged.connect(self._stepped)
+        session.stepped.connect(self._stepped)
         self._filed()
         self._stepped()
         self._solved()
@@ -385,11 +385,11 @@ class Window(QMainWindow):
 
     def undo(self) -> None:
         """Take back the last edit."""
-        self.session.undo_stack.undo()
+        self.session.undo()
 
     def redo(self) -> None:
         """Make it again."""
-        self.session.undo_stack.redo()
+        self.session.redo()
 
     def rub_out(self) -> None:
         """Rub out the last leg."""

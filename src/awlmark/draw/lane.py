@@ -7,6 +7,7 @@ from typing import Final
 from awlmark.core.design import Design
 from awlmark.core.job.model import MATERIALS
 from awlmark.core.parts.sticks import cut, pieces_of
+from awlmark.core.quantities import draw_length, print_gauge
 from awlmark.core.run.bends import MOST_DEG
 from awlmark.core.wire.drop import resistance_per_km
 from awlmark.draw.labels import Labels
@@ -65,6 +66,11 @@ def _turns(picture: Picture, design: Design, look: Look, scale: TapeScale) -> No
         points.append((x, low - (low - high) * degrees / most))
     picture.path(points, "stop" if most > MOST_DEG else "scribe", 2)
     for stretch in design.line.stretches:
+        x, x2 = scale.x(stretch.start_m), scale.x(stretch.end_m)
+        units = design.job.units
+        span = f"{draw_length(stretch.start_m, units)} to {draw_length(stretch.end_m, units)}"
+        says = f"{span}: {stretch.bends_deg:.0f} degrees of bend between pull points, 360 at most"
+        picture.hit(x, 1, max(x2 - x, 4), HEIGHT - 2, f"turns-{stretch.leg_id}", says, f"awl:{stretch.end_m:.4f}")
         if stretch.bends:
             middle = (scale.x(stretch.start_m) + scale.x(stretch.end_m)) / 2
             y = low - (low - high) * stretch.bends_deg / most - 6
@@ -102,6 +108,8 @@ def _volts(picture: Picture, design: Design, look: Look, scale: TapeScale) -> No
         y = level(curves[index][-1][1]) + 5
         text = f"{design.book.sizes[index]} {circuit.material.title()} {volts:.1f}"
         spots = [(scale.right + 8, y + shift, START) for shift in (0, 8, -8, 16, -16, 24, -24)]
+        says = f"{print_gauge(design.book.sizes[index])}: {volts:.1f} volts at the charger, {curves[index][-1][1]:.2f} percent lost"
+        picture.hit(scale.right + 4, y - 14, 112, 17, f"volts-{index}", says)
         labels.put(text, spots, 13, BOLD if index == hot else TEXT, role)
     labels.put(f"{limit:g}% below", [(scale.left + 60, level(limit) + 4, START)], 13, TEXT, "tight", plate="sheet")
     here = f"{circuit.volts * (1 - at_percent / 100):.1f} V here"
@@ -136,6 +144,7 @@ def _sticks(picture: Picture, design: Design, look: Look, scale: TapeScale) -> N
         x, x2 = scale.x(section.start_m), scale.x(section.end_m)
         if section.method.cable:
             picture.box(x, top + 6, x2 - x, tall - 12, "edge", 1, "well", 6)
+            picture.hit(x, top, x2 - x, tall, f"cable-{section.number}", f"{section.method.name} cable, in one piece")
             if text_width(section.method.name, TEXT, 13) < x2 - x - 6:
                 picture.text((x + x2) / 2, top + 18, section.method.name, 13, anchor=MIDDLE)
             continue
@@ -145,6 +154,8 @@ def _sticks(picture: Picture, design: Design, look: Look, scale: TapeScale) -> N
                 x, x2 = scale.x(piece.start_m), scale.x(piece.start_m + piece.length_m)
                 whole = len(stick.pieces) == 1 and stick.left_m < 1e-6
                 picture.box(x, top, x2 - x, tall, "edge", 1, "well" if whole else "notefill")
+                says = f"Stick {number}: {draw_length(piece.length_m, design.job.units)} from {draw_length(piece.start_m, design.job.units)}"
+                picture.hit(x, top, x2 - x, tall, piece.leg_id, says, f"awl:{piece.start_m + piece.length_m / 2:.4f}")
                 if text_width(f"{number}", BOLD, 13) < x2 - x - 2:
                     picture.text((x + x2) / 2, top + 18, f"{number}", 13, BOLD, anchor=MIDDLE)
     picture.text(scale.right + 8, top + 18, f"{number} sticks", 13, BOLD)

@@ -1,0 +1,108 @@
+"""Driving the real window on the offscreen platform."""
+
+from __future__ import annotations
+
+import os
+import tempfile
+import unittest
+from pathlib import Path
+
+from tests.support import STATE
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+from PySide6.QtCore import QPoint, QSettings, Qt, QtMsgType, qInstallMessageHandler
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QWidget
+
+from awlmark.core.job.model import Job
+from awlmark.desk.region import Canvas
+from awlmark.desk.start import make_application, make_window
+from awlmark.desk.window import Window
+
+ALLOWED_WARNINGS = (
+    "This plugin does not support propagateSizeHints()",  # the offscreen platform has no window manager
+    "This plugin does not support raise()",  # nor a stack of windows
+)
+_warnings: list[str] = []
+
+
+def _heard(kind: QtMsgType, _context: object, text: str) -> None:
+    if kind in (QtMsgType.QtWarningMsg, QtMsgType.QtCriticalMsg) and not text.startswith(ALLOWED_WARNINGS):
+        _warnings.append(text)
+
+
+class DeskCase(unittest.TestCase):
+    """A shown window a test; Qt warnings fail."""
+
+    job: Job | None = None
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.application = make_application()
+        qInstallMessageHandler(_heard)
+
+    @classmethod
+    def tearDownClass(cls) -> None:
+        qInstallMessageHandler(None)
+
+    def setUp(self) -> None:
+        _warnings.clear()
+        holder = tempfile.TemporaryDirectory(dir=STATE)
+        self.addCleanup(holder.cleanup)
+        self.folder = Path(holder.name)
+        self.settings = QSettings(str(self.folder / "desk.ini"), QSettings.Format.IniFormat)
+        self.answers: list[str] = []
+        self.asked: list[str] = []
+
+    def tearDown(self) -> None:
+        self.assertEqual(_warnings, [])
+
+    def open(self, job: Job, width: int = 1280, height: int = 800, path: Path | None = None) -> Window:
+        """Show a window whose questions are answered from ``self.answers``."""
+        window = make_window(job, path, self.settings)
+
+        def ask(title: str, text: str, offered: tuple[str, ...]) -> str:
+            self.asked.append(f"{title}: {text}")
+            answer = self.answers.pop(0) if self.answers else offered[-1]
+            self.assertIn(answer, offered)
+            return answer
+
+        window.files.ask = ask  # type: ignore[method-assign]
+        window.resize(width, height)
+        window.show()
+        self.addCleanup(self._put_away, window)
+        self.settle()
+        return window
+
+    def _put_away(self, window: Window) -> None:
+        window.session.put_away()
+        window.session.undo_stack.setClean()
+        window.session._recovered = False
+        window.close()
+        window.deleteLater()
+        self.settle()
+
+    def settle(self) -> None:
+        """Let the window paint and price its fixes."""
+        for _ in range(6):
+            self.application.processEvents()
+
+    def type(self, window: Window, text: str) -> int:
+        """Type an entry and commit it; returns the key presses it took."""
+        window.entry.line.setFocus()
+        QTest.keyClicks(window.entry.line, text)
+        QTest.keyClick(window.entry.line, Qt.Key.Key_Return)
+        self.settle()
+        return len(text) + 1
+
+    def key(self, widget: QWidget, key: Qt.Key, modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:
+        """Press one key."""
+        QTest.keyClick(widget, key, modifier)
+        self.settle()
+
+    def click(self, canvas: Canvas, hit_id: str) -> None:
+        """Click what a drawing shows."""
+        hit = next(hit for hit in reversed(canvas.picture.hits) if hit.id == hit_id)
+        QTest.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=QPoint(round(hit.x + hit.w / 2), round(hit.y + hit.h / 2)))
+        self.settle()
