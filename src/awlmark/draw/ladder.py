@@ -11,7 +11,7 @@ from awlmark.core.design import Design
 from awlmark.core.finding import HOLDS
 from awlmark.core.quantities import print_gauge
 from awlmark.draw.marks import mark
-from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, Picture
+from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, Picture, text_width
 
 WIDTH: Final = 192
 RUNGS: Final = 9
@@ -144,8 +144,9 @@ def _labels(picture: Picture, design: Design, level: Callable[[float], float], n
         placed.append((at, carrier))
     for y, (amps, text, severity, finding) in placed:
         picture.line(_RIGHT, level(amps), _RIGHT + 10, y - 5, "edge")
-        mark(picture, severity, _RIGHT + 17, y - 5, 10)
-        picture.text(_RIGHT + 26, y, text, 13, BOLD)
+        left = min(_RIGHT + 26, WIDTH - 5 - text_width(text, BOLD, 13))
+        mark(picture, severity, left - 9, y - 5, 10)
+        picture.text(left, y, text, 13, BOLD)
         picture.hit(_RIGHT + 6, y - 16, WIDTH - _RIGHT - 8, 21, finding, f"{text} A carries", f"select:{finding}")
     return [y for y, _ in placed]
 

@@ -34,7 +34,7 @@ LIGHT: Final = {
     "onstop": "#FFFFFF",
     "tapestop": "#8F1026",
     "tapetight": "#6B4500",
-    "tapenote": "#0B4F9E",
+    "tapenote": "#0A4890",
     "tapeunread": "#3B4650",
 }
 DARK: Final = LIGHT | {

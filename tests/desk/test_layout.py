@@ -1,0 +1,162 @@
+"""No text runs into another, none is cut, at every size; advances match the fonts; every mark tells by shape."""
+
+import os
+import subprocess
+import sys
+import textwrap
+from itertools import combinations
+
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtGui import QFontMetricsF, QImage, QPainter
+from msgspec.structs import replace
+
+from awlmark.core.job.edit import Put, put
+from awlmark.core.job.model import Bundle, Job
+from awlmark.data import demo_job
+from awlmark.desk.session import fresh_job
+from awlmark.draw.palette import DARK, LIGHT
+from awlmark.draw.picture import Picture, Text, _advances, text_width
+from awlmark.ink.fonts import face_font
+from awlmark.ink.painter import paint
+from tests.desk.support import DeskCase
+from tests.support import legs, straight
+
+SIZES = ((1120, 680), (1280, 800), (1920, 1080))
+
+
+def jobs() -> dict[str, Job]:
+    """Jobs whose drawings differ most."""
+    demo = demo_job()
+    return {
+        "demo": demo,
+        "empty": fresh_job(),
+        "no charger yet": put(demo, Put("charger.nameplate_a", None)),
+        "open end": put(demo, Put("legs[leg-6].end", "bend")),
+        "broken cable": straight(48, 40, method="nm", circuit__size="6"),
+        "receptacle, neighbours": put(
+            straight(32, 84.5, charger__connection="14-50", charger__terminal_c=None),
+            Put("circuit.others", (Bundle(count=4, size="10"),)),
+        ),
+        "aluminium, kcmil": straight(160, 310, circuit__material="al", supply__service_a=400.0),
+        "corners": replace(demo, legs=legs(("up", 2.6, "bend"), ("left", 11.3, "corner"), ("left", 7, "box"), ("up", 2, "bend"), ("left", 30, "pull elbow"), ("out", 0.7, "body"), ("down", 3, "charger"))),
+        "many bends": replace(demo, legs=legs(*[(("up", "right", "down", "right")[n % 4], 2 + n % 3, "bend") for n in range(14)], ("up", 1, "charger"))),
+        "long": straight(48, 890),
+        "attic": straight(48, 60, place="attic"),
+        "metric": put(replace(demo, name="A long name for a cider yard in the north bay by the orchard"), Put("units", "m")),
+    }
+
+
+def extent(text: Text) -> tuple[float, float, float, float]:
+    """Left, top, right, bottom of the letters' body."""
+    left = text.left
+    return left, text.y - text.size * 0.68, left + text_width(text.text, text.face, text.size), text.y
+
+
+class NothingOverlaps(DeskCase):
+    def test_texts_are_whole_and_apart(self) -> None:
+        for name, job in jobs().items():
+            window = self.open(job)
+            for size in SIZES:
+                window.resize(*size)
+                for stage in ("run", "wire", "parts"):
+                    window.session.see(stage=stage, at_m=window.session.design.line.length_m * 0.6)
+                    self.settle()
+                    for region in window.regions:
+                        if region.isVisible():
+                            with self.subTest(job=name, size=size, stage=stage, region=region.name):
+                                self.judge(region.canvas.picture)
+            window.session.put_away()
+            window.hide()
+
+    def judge(self, picture: Picture) -> None:
+        texts = [text for text in picture.texts() if text.text.strip()]
+        for text in texts:
+            left, top, right, bottom = extent(text)
+            self.assertGreaterEqual(left, 0, text.text)
+            self.assertLessEqual(right, picture.width + 0.5, text.text)
+            self.assertGreaterEqual(top, 0, text.text)
+            self.assertLessEqual(bottom, picture.height, text.text)
+            table = _advances()[text.face]["advance"]
+            self.assertEqual([letter for letter in text.text if letter not in table], [], text.text)
+            self.assertGreaterEqual(text.size, 16 if text.face == "draw" else 13 if len(text.text) > 1 else 9)
+        boxes = [(extent(text), text.text) for text in texts]
+        for (one, said), (other, told) in combinations(boxes, 2):
+            apart = one[2] <= other[0] + 0.6 or other[2] <= one[0] + 0.6 or one[3] <= other[1] + 0.6 or other[3] <= one[1] + 0.6
+            self.assertTrue(apart, f"{said!r} {one} runs into {told!r} {other}")
+
+
+class Faces(DeskCase):
+    def test_advances_match_the_shipped_fonts(self) -> None:
+        for face, size in (("text", 13), ("bold", 15), ("draw", 22)):
+            metrics = QFontMetricsF(face_font(face, size))
+            for text in ("Where does the line leave the panel?", "60 A, 5 to spare", "AVA To Wy 1", "6 AWG copper"):
+                self.assertAlmostEqual(text_width(text, face, size), metrics.horizontalAdvance(text), delta=0.012 * size * len(text) ** 0.5)
+
+    def test_twenty_thousand_painter_calls(self) -> None:
+        image = QImage(64, 64, QImage.Format.Format_ARGB32)
+        painter = QPainter(image)
+        picture = Picture(64, 64)
+        for number in range(200):
+            picture.line(0, number % 64, 64, 3)
+            picture.text(2, 20, f"{number}")
+        for _ in range(100):
+            paint(painter, picture, False)
+        painter.drawPoint(QPointF(1, 1))
+        painter.end()
+
+    def test_contrast_of_text_and_edges(self) -> None:
+        for palette in (LIGHT, DARK):
+            for ground in ("ground", "sheet"):
+                for role in ("ink", "ink2", "stop", "tight", "note", "scribe", "unread"):
+                    self.assertGreaterEqual(contrast(palette[role], palette[ground]), 4.5 if role != "edge" else 3.5, f"{role} on {ground}")
+                self.assertGreaterEqual(contrast(palette["edge"], palette[ground]), 3.5)
+            for role in ("tapeink", "tapestop", "tapetight", "tapenote"):
+                self.assertGreaterEqual(contrast(palette[role], palette["tape"]), 4.5, role)
+            for severity, fill in (("stop", "stopfill"), ("tight", "tightfill")):
+                self.assertGreaterEqual(contrast(palette[severity], palette[fill]), 4.5)
+
+    def test_double_scale_paints_the_same_layout(self) -> None:
+        script = textwrap.dedent(
+            """
+            import sys
+            from awlmark.data import demo_job
+            from awlmark.desk.start import make_application, make_window
+            application = make_application()
+            window = make_window(demo_job())
+            window.show()
+            for _ in range(6):
+                application.processEvents()
+            image = window.grab().toImage()
+            texts = [t.text for region in window.regions for t in region.canvas.picture.texts()]
+            print(image.width(), image.height(), len(texts), window.menuBar().height())
+            window.session.put_away()
+            """
+        )
+        told = []
+        for factor in ("1", "2"):
+            environment = {**os.environ, "QT_SCALE_FACTOR": factor}
+            out = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True, env=environment).stdout
+            told.append([int(number) for number in out.split()])
+        self.assertEqual(told[1][:2], [2 * told[0][0], 2 * told[0][1]])
+        self.assertEqual(told[1][2:], told[0][2:])
+
+    def test_the_menu_bar_shows_all_menus_at_the_smallest_window(self) -> None:
+        window = self.open(demo_job(), 1120, 680)
+        bar = window.menuBar()
+        for action in bar.actions():
+            area = bar.actionGeometry(action)
+            self.assertTrue(area.isValid() and bar.rect().contains(area), action.text())
+        self.assertEqual((window.width(), window.height()), (1120, 680))
+        self.assertEqual(window.entry.echo.alignment() & Qt.AlignmentFlag.AlignLeft, Qt.AlignmentFlag.AlignLeft)
+
+
+def contrast(one: str, other: str) -> float:
+    """Contrast ratio of two colours (WCAG 2)."""
+
+    def light(colour: str) -> float:
+        parts = [int(colour[at : at + 2], 16) / 255 for at in (1, 3, 5)]
+        red, green, blue = (part / 12.92 if part <= 0.04045 else ((part + 0.055) / 1.055) ** 2.4 for part in parts)
+        return 0.2126 * red + 0.7152 * green + 0.0722 * blue
+
+    bright, dim = sorted((light(one), light(other)), reverse=True)
+    return (bright + 0.05) / (dim + 0.05)
