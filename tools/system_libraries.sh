@@ -3,7 +3,8 @@
 # prints the one line that does.
 set -euo pipefail
 need=()
-has_library() { ldconfig -p 2>/dev/null | grep -q "$1"; }
+known=$(ldconfig -p 2>/dev/null || /sbin/ldconfig -p 2>/dev/null || true)
+has_library() { grep -qF "$1" <<<"$known"; }
 case "${1:-qt}" in
 venv)
     python3 -c 'import ensurepip, venv' 2>/dev/null || need+=(python3-venv)

@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import math
 import re
-from decimal import Decimal, InvalidOperation
 from typing import Final
 
 from awlmark.core.errors import InputError
@@ -266,6 +265,8 @@ def read_money(text: str, field: str = "price") -> str:
     InputError
         When the text is no price between 0 and 1,000,000.
     """
+    from decimal import Decimal, InvalidOperation  # heavy, and only prices need it
+
     plain = text.strip().lstrip("$").replace(",", "").strip()
     try:
         value = Decimal(plain)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from importlib import resources
+from pathlib import Path
 
 from awlmark.core.job.file import loads
 from awlmark.core.job.model import Job
@@ -10,4 +10,4 @@ from awlmark.core.job.model import Job
 
 def demo_job() -> Job:
     """The shipped demo: "Cider yard, north bay"."""
-    return loads((resources.files("awlmark.data") / "cider-yard.awlmark").read_bytes(), "The demo")
+    return loads((Path(__file__).parent / "cider-yard.awlmark").read_bytes(), "The demo")

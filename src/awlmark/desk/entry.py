@@ -78,9 +78,11 @@ class EntryBar(QWidget):
 
     def say(self, words: str, *, trouble: bool = False) -> None:
         """Echo in words; trouble stands out and is announced."""
-        self.echo.setProperty("trouble", "true" if trouble else "false")
-        self.echo.style().unpolish(self.echo)
-        self.echo.style().polish(self.echo)
+        told = "true" if trouble else "false"
+        if self.echo.property("trouble") != told:
+            self.echo.setProperty("trouble", told)
+            self.echo.style().unpolish(self.echo)
+            self.echo.style().polish(self.echo)
         self.echo.setText(words)
         self.echo.setAccessibleDescription(words)
 

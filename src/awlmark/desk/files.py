@@ -6,7 +6,7 @@ import time
 from pathlib import Path
 
 from PySide6.QtCore import QSettings
-from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
+from PySide6.QtWidgets import QWidget
 
 from awlmark.core.errors import AwlmarkError
 from awlmark.core.job import autosave
@@ -29,11 +29,15 @@ class FileDesk:
 
     def ask_open(self) -> Path | None:
         """Ask which file to open."""
+        from PySide6.QtWidgets import QFileDialog
+
         name, _kind = QFileDialog.getOpenFileName(self.window, "Open a job", self._folder(), _FILTER)
         return Path(name) if name else None
 
     def ask_save(self) -> Path | None:
         """Ask where to save."""
+        from PySide6.QtWidgets import QFileDialog
+
         offered = str(Path(self._folder()) / (self.session.job.name.replace("/", "-") + SUFFIX))
         name, _kind = QFileDialog.getSaveFileName(self.window, "Save the job", offered, _FILTER)
         if not name:
@@ -43,11 +47,15 @@ class FileDesk:
 
     def ask_folder(self) -> Path | None:
         """Ask where exports go."""
+        from PySide6.QtWidgets import QFileDialog
+
         name = QFileDialog.getExistingDirectory(self.window, "Folder for the list and the walls", self._folder())
         return Path(name) if name else None
 
     def ask(self, title: str, text: str, answers: tuple[str, ...]) -> str:
         """Ask one question with named answers; the last is what Escape means."""
+        from PySide6.QtWidgets import QMessageBox
+
         box = QMessageBox(self.window)
         box.setWindowTitle(title)
         box.setText(text)

@@ -28,6 +28,7 @@ class Canvas(QWidget):
         self.setAccessibleName(name)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.picture = Picture(1, 1)
         self.dark = False
         self.rubber: tuple[QPointF, QPointF] | None = None
@@ -139,26 +140,34 @@ class Region(QWidget):
         self.name = name
         self._build = build
         self.canvas = Canvas(title)
-        self.list = QListWidget()
-        self.list.setAccessibleName(f"{title}, as a list")
-        self.list.setWordWrap(True)
-        self.list.itemActivated.connect(self._activated)
+        self._title = title
+        self._list: QListWidget | None = None
         self.canvas.acted.connect(self.acted)
         self.canvas.resized.connect(self.refresh)
         self._stack = QStackedLayout(self)
         self._stack.setContentsMargins(0, 0, 0, 0)
         self._stack.addWidget(self.canvas)
-        self._stack.addWidget(self.list)
         self._dark = False
+
+    @property
+    def list(self) -> QListWidget:
+        """The drawing's twin, made when first asked for."""
+        if self._list is None:
+            self._list = QListWidget()
+            self._list.setAccessibleName(f"{self._title}, as a list")
+            self._list.setWordWrap(True)
+            self._list.itemActivated.connect(self._activated)
+            self._stack.addWidget(self._list)
+        return self._list
 
     @property
     def listed(self) -> bool:
         """Whether the list stands in the drawing's place."""
-        return self._stack.currentWidget() is self.list
+        return self._stack.currentWidget() is not self.canvas
 
     def swap(self) -> None:
         """Swap drawing and list."""
-        focus = self.canvas.hasFocus() or self.list.hasFocus()
+        focus = self._stack.currentWidget().hasFocus()
         self._stack.setCurrentWidget(self.canvas if self.listed else self.list)
         self.refresh()
         if focus:

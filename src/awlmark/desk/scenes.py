@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
-from awlmark.desk.legs_table import LegsTable
-from awlmark.desk.parts_table import PartsTable
 from awlmark.desk.region import Region
 from awlmark.desk.session import Session
 from awlmark.draw.look import STAGE_NAMES
@@ -14,25 +15,62 @@ from awlmark.draw.picture import Picture
 from awlmark.draw.run_view import draw_run
 from awlmark.draw.wire_view import draw_wire
 
+if TYPE_CHECKING:
+    from awlmark.desk.legs_table import LegsTable
+    from awlmark.desk.parts_table import PartsTable
+
 
 class Scenes(QWidget):
     """Drawing above, the list of parts below on its stage; the legs' table as the Run drawing's twin."""
+
+    priced = Signal(str, str)
+    """Key of a part and the price typed."""
+    chosen_part = Signal(str)
+    reread = Signal(int, str)
+    """Number of a leg and the reading typed."""
+    chosen_leg = Signal(float)
 
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
         self.drawing = Region("scene", "Scene", self._build)
-        self.parts = PartsTable()
-        self.legs = LegsTable()
+        self._parts: PartsTable | None = None
+        self._legs: LegsTable | None = None
         self._upper = QStackedWidget()
         self._upper.addWidget(self.drawing)
-        self._upper.addWidget(self.legs)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addWidget(self._upper)
-        column.addWidget(self.parts, 1)
-        self.parts.hide()
+
+    @property
+    def parts(self) -> PartsTable:
+        """The list of parts, made when first asked for."""
+        if self._parts is None:
+            from awlmark.desk.parts_table import PartsTable
+
+            self._parts = PartsTable()
+            self._parts.hide()
+            self._parts.priced.connect(self.priced)
+            self._parts.chosen.connect(self.chosen_part)
+            self.layout().addWidget(self._parts)  # type: ignore[union-attr]
+        return self._parts
+
+    @property
+    def legs(self) -> LegsTable:
+        """The legs as a table, made when first asked for."""
+        if self._legs is None:
+            from awlmark.desk.legs_table import LegsTable
+
+            self._legs = LegsTable()
+            self._legs.reread.connect(self.reread)
+            self._legs.chosen.connect(self.chosen_leg)
+            self._upper.addWidget(self._legs)
+        return self._legs
+
+    @property
+    def _legs_shown(self) -> bool:
+        return self._legs is not None and self._upper.currentWidget() is self._legs
 
     def _build(self, width: float, height: float) -> Picture:
         session = self.session
@@ -47,14 +85,14 @@ class Scenes(QWidget):
         """Arrange the scene for a stage."""
         self.drawing.canvas.setAccessibleName(f"{STAGE_NAMES[stage]} scene")
         parts = stage == "parts"
-        if self._upper.currentWidget() is self.legs and stage != "run":
+        if self._legs_shown and stage != "run":
             self._upper.setCurrentWidget(self.drawing)
         if parts:
             self._upper.setFixedHeight(round(parts_height(self.session.design, self.height())))
         else:
             self._upper.setMinimumHeight(0)
             self._upper.setMaximumHeight(16777215)
-        if self.parts.isHidden() == parts:
+        if (self._parts is None or self._parts.isHidden()) == parts:
             self.parts.setVisible(parts)
             if parts:
                 self.parts.fill(self.session.design)
@@ -62,9 +100,9 @@ class Scenes(QWidget):
 
     def refresh_tables(self) -> None:
         """Fill the tables that are shown."""
-        if not self.parts.isHidden():
+        if self._parts is not None and not self._parts.isHidden():
             self.parts.fill(self.session.design)
-        if self._upper.currentWidget() is self.legs:
+        if self._legs_shown:
             self.legs.fill(self.session.design)
 
     def swap(self) -> None:
@@ -72,15 +110,14 @@ class Scenes(QWidget):
         if self.session.look.stage != "run":
             self.drawing.swap()
             return
-        shown = self._upper.currentWidget() is self.drawing
-        self._upper.setCurrentWidget(self.legs if shown else self.drawing)
+        self._upper.setCurrentWidget(self.drawing if self._legs_shown else self.legs)
         self.refresh_tables()
         self.drawing.refresh()
         self.focus_target().setFocus()
 
     def focus_target(self) -> QWidget:
         """What F6 goes to."""
-        return self.legs if self._upper.currentWidget() is self.legs else self.drawing.focus_target()
+        return self.legs if self._legs_shown else self.drawing.focus_target()
 
     def resizeEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         super().resizeEvent(event)

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import logging
+import gc
 import os
 import sys
-import traceback
 from pathlib import Path
 from types import TracebackType
 
-from PySide6.QtCore import QSettings
+from PySide6.QtCore import QSettings, QTimer
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QApplication
 
@@ -35,7 +34,8 @@ def make_application() -> QApplication:
     existing = QApplication.instance()
     application = existing if isinstance(existing, QApplication) else QApplication(sys.argv[:1])
     application.setApplicationName("Awlmark")
-    application.setStyle("Fusion")
+    if application.style().name() != "fusion":
+        application.setStyle("Fusion")
     load_fonts()
     return application
 
@@ -51,20 +51,35 @@ def make_window(job: Job, path: Path | None = None, settings: QSettings | None =
     return window
 
 
-def start(file: Path | None, *, demo: bool = False) -> int:
-    """Run the desk on a file, on the demo, or on an empty job."""
-    application = make_application()
+def show(demo: bool) -> Window:
+    """The window, shown, on the demo or on an empty job; garbage is not collected while it is being built."""
+    gc.disable()
+    make_application()
     if demo:
         from awlmark.data import demo_job
 
         window = make_window(demo_job())
     else:
         window = make_window(fresh_job())
-    _guard(window)
     window.show()
+    QTimer.singleShot(0, window, _settled)
+    return window
+
+
+def _settled() -> None:
+    """What start-up made stays; later collections need not look at it."""
+    gc.collect()
+    gc.freeze()
+    gc.enable()
+
+
+def start(file: Path | None, *, demo: bool = False) -> int:
+    """Run the desk on a file, on the demo, or on an empty job."""
+    window = show(demo)
+    _guard(window)
     if not window.files.recover() and file is not None:
         window.files.open(file)
-    return application.exec()
+    return QApplication.exec()
 
 
 def _guard(window: Window) -> None:
@@ -74,6 +89,8 @@ def _guard(window: Window) -> None:
         if issubclass(kind, KeyboardInterrupt):
             QApplication.quit()
             return
+        import traceback
+
         log = autosave.state_folder() / "awlmark.log"
         kept = "Your work is kept in the autosave."
         try:
@@ -82,7 +99,7 @@ def _guard(window: Window) -> None:
                 out.write("".join(traceback.format_exception(kind, problem, trace)))
         except (AwlmarkError, OSError) as trouble:
             kept = f"Save your work now: the autosave could not be written ({trouble})."
-        logging.getLogger("awlmark").error("unforeseen", exc_info=(kind, problem, trace))
+        traceback.print_exception(kind, problem, trace)
         window.files.tell("Something went wrong", f"Awlmark met something unforeseen ({kind.__name__}). {kept} The log is {log}.")
 
     sys.excepthook = caught

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from msgspec.structs import replace
 from PySide6.QtCore import QPointF, QSettings, QSize, Qt, QTimer
 from PySide6.QtGui import QAction, QActionGroup, QCloseEvent, QKeySequence, QResizeEvent
 from PySide6.QtWidgets import QApplication, QGridLayout, QMainWindow, QMenu, QVBoxLayout, QWidget
@@ -12,9 +11,9 @@ from PySide6.QtWidgets import QApplication, QGridLayout, QMainWindow, QMenu, QVB
 from awlmark.core.errors import AwlmarkError, InputError
 from awlmark.core.finding import RANK
 from awlmark.core.job.edit import Put, put, value_at
-from awlmark.core.quantities import print_length, read_money
-from awlmark.core.scribe import HINT, read_entry
-from awlmark.desk import sheets, theme
+from awlmark.core.quantities import read_money
+from awlmark.core.scribe import read_entry
+from awlmark.desk import theme
 from awlmark.desk.actions import ACTIONS, MENUS, Act
 from awlmark.desk.entry import EntryBar
 from awlmark.desk.files import FileDesk
@@ -98,10 +97,10 @@ class Window(QMainWindow):
         self.tape.canvas.dragged.connect(self._drag_awl)
         self.scenes.drawing.canvas.dragged.connect(self._drag_end)
         self.scenes.drawing.canvas.dropped.connect(self._drop_end)
-        self.scenes.parts.priced.connect(self._price_typed)
-        self.scenes.parts.chosen.connect(self._part_chosen)
-        self.scenes.legs.reread.connect(self._reread)
-        self.scenes.legs.chosen.connect(lambda at_m: self.session.see(at_m=at_m))
+        self.scenes.priced.connect(self._price_typed)
+        self.scenes.chosen_part.connect(self._part_chosen)
+        self.scenes.reread.connect(self._reread)
+        self.scenes.chosen_leg.connect(lambda at_m: self.session.see(at_m=at_m))
         self.entry.committed.connect(self._commit)
         self.entry.changed.connect(self._echo)
         self.entry.line.stepped.connect(self._step_mark)
@@ -479,7 +478,7 @@ class Window(QMainWindow):
         """Swap a drawing with its list: the focused region's, or the scene's."""
         now = QApplication.focusWidget()
         for region in self.regions:
-            if now is region.canvas or now is region.list:
+            if now is region.focus_target():
                 if region is self.scenes.drawing:
                     break
                 region.swap()
@@ -542,14 +541,20 @@ class Window(QMainWindow):
 
     def key_card(self) -> None:
         """Show keys and words."""
+        from awlmark.desk import sheets
+
         sheets.show_keys(self)
 
     def what_is_checked(self) -> None:
         """Show what this version checks and what it leaves to others."""
+        from awlmark.desk import sheets
+
         sheets.show_checked(self)
 
     def about(self) -> None:
         """Show version, caution and licences."""
+        from awlmark.desk import sheets
+
         sheets.show_about(self)
 
     def closeEvent(self, event: QCloseEvent) -> None:
@@ -560,4 +565,3 @@ class Window(QMainWindow):
             event.ignore()
 
 
-__all__ = ["HINT", "Window", "print_length", "replace"]

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import functools
 import re
-from importlib import resources
+from pathlib import Path
 from typing import Final
 
 import msgspec
@@ -72,7 +72,7 @@ class Sweep(Shape, gc=False):
     width: float = 1.0
 
 
-class Path(Shape, gc=False):
+class Outline(Shape, gc=False):
     """A polyline from (x, y) through further points, or a polygon."""
 
     points: tuple[tuple[float, float], ...]
@@ -147,7 +147,7 @@ class Picture:
         closed: bool = False, dash: bool = False,
     ) -> None:  # fmt: skip
         """Add a polyline or polygon."""
-        self.shapes.append(Path(*points[0], tuple(points[1:]), role, width, fill, closed, dash))
+        self.shapes.append(Outline(*points[0], tuple(points[1:]), role, width, fill, closed, dash))
 
     def text(
         self, x: float, y: float, text: str, size: float = 13.0, face: str = TEXT, role: str = "ink", anchor: str = START
@@ -191,7 +191,7 @@ class Picture:
 
 @functools.cache
 def _advances() -> dict[str, dict[str, dict[str, float]]]:
-    raw = (resources.files("awlmark.draw") / "advances.json").read_bytes()
+    raw = (Path(__file__).parent / "advances.json").read_bytes()
     found: dict[str, dict[str, dict[str, float]]] = msgspec.json.decode(raw)
     return found
 

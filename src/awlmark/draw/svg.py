@@ -6,7 +6,7 @@ import math
 from xml.sax.saxutils import escape, quoteattr
 
 from awlmark.draw.palette import LIGHT
-from awlmark.draw.picture import Box, Disc, Path, Picture, Segment, Shape, Sweep, Text
+from awlmark.draw.picture import Box, Disc, Outline, Picture, Segment, Shape, Sweep, Text
 
 _FAMILY = {
     "text": "Atkinson Hyperlegible Next, sans-serif",
@@ -78,7 +78,7 @@ def _shape(shape: Shape) -> str:
         large = int(abs(shape.span) > 180)
         path = f"M{_n(x)},{_n(y)} A{_n(shape.r)},{_n(shape.r)} 0 {large} {int(shape.span < 0)} {_n(x2)},{_n(y2)}"
         return f'<path d="{path}" fill="none" {_stroke(shape.role, shape.width)}/>'
-    assert isinstance(shape, Path)
+    assert isinstance(shape, Outline)
     points = " ".join(f"{_n(x)},{_n(y)}" for x, y in ((shape.x, shape.y), *shape.points))
     kind = "polygon" if shape.closed else "polyline"
     return f'<{kind} points="{points}" {_fill(shape.fill)} {_stroke(shape.role, shape.width, shape.dash)}/>'

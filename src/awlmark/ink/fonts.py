@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import functools
-from importlib import resources
+from pathlib import Path
 
 from PySide6.QtGui import QFont, QFontDatabase
 
@@ -15,9 +15,8 @@ DRAW_FAMILY = "Routed Gothic"
 @functools.cache
 def load_fonts() -> None:
     """Register the shipped fonts with Qt, once."""
-    folder = resources.files("awlmark.ink") / "fonts"
     for name in FILES:
-        QFontDatabase.addApplicationFontFromData((folder / name).read_bytes())
+        QFontDatabase.addApplicationFont(str(Path(__file__).parent / "fonts" / name))
 
 
 @functools.cache

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import functools
+import itertools
 from collections.abc import Mapping
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPen, QPolygonF, QStaticText
 
 from awlmark.draw.palette import DARK, LIGHT
-from awlmark.draw.picture import END, MIDDLE, Box, Disc, Path, Picture, Segment, Sweep, Text, text_width
+from awlmark.draw.picture import END, MIDDLE, Box, Disc, Outline, Picture, Segment, Sweep, Text, text_width
 from awlmark.ink.fonts import face_font
 
 _HATCHES = {
@@ -31,7 +32,7 @@ def _pen(role: str, width: float, dash: bool, dark: bool) -> QPen:
     if not role:
         return QPen(Qt.PenStyle.NoPen)
     pen = QPen(color(role, dark), width)
-    pen.setCapStyle(Qt.PenCapStyle.FlatCap)
+    pen.setCapStyle(Qt.PenCapStyle.SquareCap if width < 3 and not dash else Qt.PenCapStyle.FlatCap)
     pen.setJoinStyle(Qt.PenJoinStyle.MiterJoin)
     if dash:
         pen.setDashPattern([4 / max(width, 1), 3 / max(width, 1)])
@@ -75,14 +76,16 @@ def paint(painter: QPainter, picture: Picture, dark: bool) -> None:
             painter.setPen(_pen(shape.role, shape.width, False, dark))
             box = QRectF(shape.x - shape.r, shape.y - shape.r, 2 * shape.r, 2 * shape.r)
             painter.drawArc(box, round(shape.start * 16), round(shape.span * 16))
-        elif isinstance(shape, Path):
+        elif isinstance(shape, Outline):
             painter.setPen(_pen(shape.role, shape.width, shape.dash, dark))
-            points = QPolygonF([QPointF(shape.x, shape.y), *(QPointF(x, y) for x, y in shape.points)])
+            points = [QPointF(shape.x, shape.y), *(QPointF(x, y) for x, y in shape.points)]
             if shape.closed:
                 painter.setBrush(_brush(shape.fill, "", dark))
-                painter.drawPolygon(points)
+                painter.drawPolygon(QPolygonF(points))
             else:
-                painter.drawPolyline(points)
+                # Stroke by stroke: a long polyline is stroked as one outline, which takes many times as long.
+                for start, end in itertools.pairwise(points):
+                    painter.drawLine(start, end)
 
 
 def _paint_text(painter: QPainter, text: Text, dark: bool) -> None:
@@ -102,19 +105,25 @@ def _laid(text: str, face: str, size: int) -> tuple[QStaticText, float]:
     font = face_font(face, size)
     laid = QStaticText(text)
     laid.setTextFormat(Qt.TextFormat.PlainText)
-    laid.prepare(font=font)
     return laid, QFontMetricsF(font).ascent()
 
 
 def _paint_box(painter: QPainter, box: Box, dark: bool) -> None:
-    painter.setPen(_pen(box.role, box.width, box.dash, dark))
     area = QRectF(box.x, box.y, box.w, box.h)
-    for brush in ([_brush(box.fill, "", dark)] if box.fill else []) + ([_brush("", box.hatch, dark)] if box.hatch else []):
-        painter.setBrush(brush)
-        if box.radius:
-            painter.drawRoundedRect(area, box.radius, box.radius)
-        else:
-            painter.drawRect(area)
-    if not box.fill and not box.hatch:
-        painter.setBrush(Qt.BrushStyle.NoBrush)
+    if box.radius:
+        painter.setPen(_pen(box.role, box.width, box.dash, dark))
+        painter.setBrush(_brush(box.fill, "", dark))
         painter.drawRoundedRect(area, box.radius, box.radius)
+        return
+    # Filling and stroking apart takes the painter's short ways.
+    if box.fill:
+        painter.fillRect(area, _brush(box.fill, "", dark))
+    if box.hatch:
+        painter.fillRect(area, _brush("", box.hatch, dark))
+    if box.role:
+        painter.setPen(_pen(box.role, box.width, box.dash, dark))
+        right, bottom = box.x + box.w, box.y + box.h
+        painter.drawLine(QPointF(box.x, box.y), QPointF(right, box.y))
+        painter.drawLine(QPointF(box.x, bottom), QPointF(right, bottom))
+        painter.drawLine(QPointF(box.x, box.y), QPointF(box.x, bottom))
+        painter.drawLine(QPointF(right, box.y), QPointF(right, bottom))

@@ -8,13 +8,14 @@ from __future__ import annotations
 import csv
 import functools
 import io
-from importlib import resources
+from pathlib import Path
 from typing import Final
 
 import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
+FOLDER: Final = Path(__file__).parent / "tables"
 DASH: Final = 0.0
 """How a printed dash stands in an array of ratings or factors: nothing is allowed there."""
 
@@ -44,7 +45,7 @@ def number(cell: str) -> float:
 @functools.cache
 def printed(name: str) -> Printed:
     """One shipped table by its file name without ``.csv``."""
-    text = (resources.files("awlmark.core.book") / "tables" / f"{name}.csv").read_text(encoding="utf-8")
+    text = (FOLDER / f"{name}.csv").read_text(encoding="utf-8")
     heads = [line for line in text.splitlines() if line.startswith("#")]
     told = dict(line.lstrip("# ").split(": ", 1) for line in heads)
     body = "\n".join(line for line in text.splitlines() if not line.startswith("#"))
@@ -54,5 +55,4 @@ def printed(name: str) -> Printed:
 
 def names() -> tuple[str, ...]:
     """Every shipped table."""
-    folder = resources.files("awlmark.core.book") / "tables"
-    return tuple(sorted(entry.name.removesuffix(".csv") for entry in folder.iterdir() if entry.name.endswith(".csv")))
+    return tuple(sorted(path.stem for path in FOLDER.glob("*.csv")))

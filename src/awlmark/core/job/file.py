@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import contextlib
 import errno
+import functools
 import os
 import tempfile
 from collections.abc import Iterator
@@ -90,12 +91,17 @@ def loads(data: bytes, name: str = "The file") -> Job:
         raise FileError(f"{name} is nested deeper than any job.") from problem
 
 
+@functools.cache
+def _hints(kind: type[Node]) -> dict[str, Any]:
+    return get_type_hints(kind)
+
+
 def _build(kind: Any, raw: Any, where: str) -> Any:
     """Turn plain JSON into structs, keeping unknown keys in each struct's ``extra``."""
     if isinstance(kind, type) and issubclass(kind, Node):
         if not isinstance(raw, dict):
             raise msgspec.ValidationError(f"{where} should hold named values")
-        hints = get_type_hints(kind)
+        hints = _hints(kind)
         fields = {
             key: _build(hints[key], value, f"{where}.{key}")
             for key, value in raw.items()
@@ -106,7 +112,7 @@ def _build(kind: Any, raw: Any, where: str) -> Any:
             raise msgspec.ValidationError(f"{where} lacks {', '.join(sorted(missing))}")
         return kind(**fields, extra={key: value for key, value in raw.items() if key not in hints or key == "extra"})
     inner = get_args(kind)
-    if get_origin(kind) is tuple and isinstance(inner[0], type) and issubclass(inner[0], Node):
+    if inner and get_origin(kind) is tuple and isinstance(inner[0], type) and issubclass(inner[0], Node):
         if not isinstance(raw, list):
             raise msgspec.ValidationError(f"{where} should be a list")
         return tuple(_build(inner[0], item, f"{where}[{number}]") for number, item in enumerate(raw, 1))

@@ -7,7 +7,7 @@ Celsius, sizes text, money decimal text. ``extra`` keeps what a newer or foreign
 from __future__ import annotations
 
 import math
-import uuid
+import os
 from typing import Any, Final
 
 import msgspec
@@ -149,7 +149,7 @@ class Job(Node, frozen=True, kw_only=True):
 
 def new_job(name: str = "New job", **fields: Any) -> Job:
     """An empty job with an id of its own."""
-    return Job(id=uuid.uuid4().hex, name=name, **fields)
+    return Job(id=os.urandom(16).hex(), name=name, **fields)
 
 
 def _choice(field: str, value: str | None, known: tuple[str, ...] | dict[str, Any]) -> None:

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import csv
 import functools
-from importlib import resources
+from pathlib import Path
 
 
 @functools.cache
 def example_prices() -> dict[str, str]:
     """Invented prices by key, decimal text. Callers must not change the dictionary."""
-    text = (resources.files("awlmark.core.parts") / "prices.csv").read_text(encoding="utf-8")
+    text = (Path(__file__).parent / "prices.csv").read_text(encoding="utf-8")
     rows = csv.DictReader(line for line in text.splitlines() if not line.startswith("#"))
     return {row["key"]: row["each"] for row in rows}

@@ -1,0 +1,147 @@
+"""Measures the ratios of docs/architecture.md, each against its baseline in the same run, and prints one table."""
+
+from __future__ import annotations
+
+import compileall
+import os
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+STATE = tempfile.mkdtemp(prefix="awlmark-bench-")
+ENVIRONMENT = {**os.environ, "QT_QPA_PLATFORM": "offscreen", "XDG_STATE_HOME": STATE, "XDG_CONFIG_HOME": STATE}
+# Installed packages are compiled beforehand; so must ours be, or every start would compile them.
+ENVIRONMENT.pop("PYTHONDONTWRITEBYTECODE", None)
+
+BARE = """
+from PySide6.QtWidgets import QApplication, QWidget
+class W(QWidget):
+    def paintEvent(self, event):
+        super().paintEvent(event)
+        QApplication.instance().painted = True
+a = QApplication([])
+a.painted = False
+w = W()
+w.resize(1280, 800)
+w.show()
+while not a.painted:
+    a.processEvents()
+"""
+DEMO = """
+import gc
+gc.disable()  # as the command does
+from PySide6.QtWidgets import QApplication
+from awlmark.desk.start import show
+w = show(True)
+a = QApplication.instance()
+a.painted = False
+from PySide6.QtCore import QEvent, QObject
+class Eye(QObject):
+    def eventFilter(self, thing, event):
+        if event.type() == QEvent.Type.Paint:
+            a.painted = True
+        return False
+eye = Eye()
+w.scenes.drawing.canvas.installEventFilter(eye)
+while not a.painted:
+    a.processEvents()
+a.processEvents()
+"""
+PEAK = """
+import resource
+print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss)
+import os
+os._exit(0)
+"""
+
+
+def child(script: str) -> tuple[float, int]:
+    """Wall time [s] and peak memory [KiB] of a script in a process of its own."""
+    began = time.perf_counter()
+    out = subprocess.run([sys.executable, "-c", script + PEAK], env=ENVIRONMENT, capture_output=True, text=True, check=True)
+    return time.perf_counter() - began, int(out.stdout.split()[-1])
+
+
+def alternate(one: Callable[[], float], other: Callable[[], float], rounds: int) -> tuple[float, float]:
+    """Medians of two measurements taken in turns, so that both see the same machine."""
+    pairs = [(one(), other()) for _ in range(rounds)]
+    return statistics.median(a for a, _ in pairs), statistics.median(b for _, b in pairs)
+
+
+def whole_process(words: list[str]) -> float:
+    """Wall time of one command [s]."""
+    began = time.perf_counter()
+    subprocess.run(words, env=ENVIRONMENT, check=True, capture_output=True)
+    return time.perf_counter() - began
+
+
+def edits() -> dict[str, float]:
+    """Edit to repaint of all regions, 95th percentile by stage [ms]; and solve() alone, median [ms]."""
+    os.environ.update(ENVIRONMENT)
+    from awlmark.core.design import solve
+    from awlmark.core.job.edit import Put, put
+    from awlmark.data import demo_job
+    from awlmark.desk.start import make_application, make_window
+
+    application = make_application()
+    window = make_window(demo_job())
+    window.resize(1280, 800)
+    window.show()
+    found = {}
+    for stage in ("run", "wire", "parts"):
+        window.session.see(stage=stage)
+        for _ in range(8):
+            application.processEvents()
+        taken = []
+        for number in range(120):
+            job = put(window.session.job, Put("legs[leg-2].length_m", 5 + 0.03 * (number % 50)))
+            began = time.perf_counter()
+            window.session.apply("bench", job)
+            application.processEvents()
+            taken.append((time.perf_counter() - began) * 1000)
+            for _ in range(3):
+                application.processEvents()
+        found[stage] = statistics.quantiles(taken[10:], n=20)[-1]
+    job, taken = demo_job(), []
+    for _ in range(300):
+        began = time.perf_counter()
+        solve(job)
+        taken.append((time.perf_counter() - began) * 1000)
+    found["solve"] = statistics.median(taken)
+    window.session.put_away()
+    return found
+
+
+def main() -> None:
+    """Measure and print."""
+    compileall.compile_dir(Path(__file__).parent.parent / "src", quiet=1)
+    rows = []
+    memory: dict[str, int] = {}
+
+    def timed(name: str, script: str) -> float:
+        seconds, memory[name] = child(script)
+        return seconds
+
+    bare, demo = alternate(lambda: timed("bare", BARE), lambda: timed("demo", DEMO), 9)
+    rows.append(("cold start to first painted demo window", f"{demo * 1000:.0f} ms", f"{bare * 1000:.0f} ms bare window", demo / bare, 2.5))
+    ratio = memory["demo"] / memory["bare"]
+    rows.append(("peak memory of the demo desk", f"{memory['demo'] / 1024:.0f} MiB", f"{memory['bare'] / 1024:.0f} MiB bare window", ratio, 2.5))
+    numpy = [sys.executable, "-c", "import numpy"]
+    size = [sys.executable, "-m", "awlmark", "size", "--charge-a", "48", "--length", "120ft"]
+    plain, sized = alternate(lambda: whole_process(numpy), lambda: whole_process(size), 15)
+    rows.append(("awlmark size, whole process", f"{sized * 1000:.0f} ms", f"{plain * 1000:.0f} ms import numpy", sized / plain, 2.0))
+    measured = edits()
+    for stage in ("run", "wire", "parts"):
+        rows.append((f"edit to repaint, {stage}, p95", f"{measured[stage]:.1f} ms", "16 ms", measured[stage] / 16, 1.0))
+    rows.append(("solve(), median", f"{measured['solve']:.2f} ms", "3 ms", measured["solve"] / 3, 1.0))
+    print(f"{'what':42} {'found':>10}  {'against':>22}  {'ratio':>6}  limit")
+    for what, found, against, share, limit in rows:
+        print(f"{what:42} {found:>10}  {against:>22}  {share:6.2f}  {limit:.1f}{'' if share <= limit else '  over'}")
+
+
+if __name__ == "__main__":
+    main()
