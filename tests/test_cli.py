@@ -32,7 +32,7 @@ def run(*words: str) -> tuple[int, str, str]:
 
 def size(text: str) -> dict[str, object]:
     """JSON of ``awlmark size``."""
-    status, out, err = run("size", *text.split(), "--format", "json")
+    status, out, _err = run("size", *text.split(), "--format", "json")
     told = json.loads(out)
     told["status"] = status
     return told  # type: ignore[no-any-return]
@@ -41,7 +41,19 @@ def size(text: str) -> dict[str, object]:
 class Size(unittest.TestCase):
     def test_keys_of_the_contract(self) -> None:
         told = size("--charge-a 48 --length 120ft")
-        wanted = {"verdict", "charge_a", "needed_a", "breaker", "conductor", "neutral", "ground", "ampacity_a", "drop", "raceway", "findings"}
+        wanted = {
+            "verdict",
+            "charge_a",
+            "needed_a",
+            "breaker",
+            "conductor",
+            "neutral",
+            "ground",
+            "ampacity_a",
+            "drop",
+            "raceway",
+            "findings",
+        }
         self.assertEqual(set(told) - {"status"}, wanted)
         self.assertEqual(told["breaker"], {"rating_a": 60, "poles": 2, "gfci": False})
         self.assertEqual(told["conductor"], {"size": "6", "material": "cu", "insulation": "thwn-2", "count": 2})
@@ -55,15 +67,20 @@ class Size(unittest.TestCase):
 
     def test_every_option(self) -> None:
         told = size(
-            "--charge-a 32 --length 60 --code nec-2020 --system 120/208 --connection 14-50 --method pvc40 --material al "
-            "--insulation xhhw-2 --ambient 104F --extra-ccc 2 --terminal 60 --max-drop 2 --place outdoor --occupancy other"
+            "--charge-a 32 --length 60 --code nec-2020 --system 120/208 --connection 14-50 --method pvc40 "
+            "--material al --insulation xhhw-2 --ambient 104F --extra-ccc 2 --terminal 60 --max-drop 2 "
+            "--place outdoor --occupancy other"
         )
         self.assertEqual(told["conductor"]["material"], "al")
         self.assertEqual(told["neutral"]["size"], told["conductor"]["size"])
         self.assertTrue(told["breaker"]["gfci"])
         self.assertEqual(told["status"], 0)
-        pinned = size("--charge-a 48 --length 60 --size 4 --trade-size 1 --ground-size 8 --other-conductors 4x10:thwn-2")
-        self.assertEqual((pinned["conductor"]["size"], pinned["raceway"]["trade_size"], pinned["ground"]["size"]), ("4", "1", "8"))
+        pinned = size(
+            "--charge-a 48 --length 60 --size 4 --trade-size 1 --ground-size 8 --other-conductors 4x10:thwn-2"
+        )
+        self.assertEqual(
+            (pinned["conductor"]["size"], pinned["raceway"]["trade_size"], pinned["ground"]["size"]), ("4", "1", "8")
+        )
 
     def test_a_stop_exits_1(self) -> None:
         told = size("--charge-a 48 --length 60 --method nm --size 6")
@@ -129,8 +146,12 @@ class Size(unittest.TestCase):
     @given(
         st.lists(
             st.one_of(
-                st.sampled_from(["size", "fill", "check", "export", "schema", "--charge-a", "--length", "--to", "--conductors"]),
-                st.sampled_from(["--format", "json", "text", "--size", "6", "--method", "emt", "--raceway", "3/4", "-1", "nan"]),
+                st.sampled_from(
+                    ["size", "fill", "check", "export", "schema", "--charge-a", "--length", "--to", "--conductors"]
+                ),
+                st.sampled_from(
+                    ["--format", "json", "text", "--size", "6", "--method", "emt", "--raceway", "3/4", "-1", "nan"]
+                ),
                 st.text(max_size=12),
             ),
             min_size=1,
@@ -153,12 +174,16 @@ class Fill(unittest.TestCase):
 
     def test_contract(self) -> None:
         status, told = self.fill("--raceway emt --trade-size 3/4 --conductors 3x6:thwn-2,1x10:thwn-2 --length 18in")
-        self.assertEqual(set(told), {"fill_percent", "limit_percent", "area_in2", "internal_area_in2", "jam_ratio", "holds"})
+        self.assertEqual(
+            set(told), {"fill_percent", "limit_percent", "area_in2", "internal_area_in2", "jam_ratio", "holds"}
+        )
         self.assertEqual((status, told["limit_percent"], told["jam_ratio"]), (0, 60, None))
 
     def test_limits_by_count(self) -> None:
         for conductors, limit in (("1x2", 53), ("2x6", 31), ("3x6", 40)):
-            self.assertEqual(self.fill(f"--raceway emt --trade-size 1 --conductors {conductors}")[1]["limit_percent"], limit)
+            self.assertEqual(
+                self.fill(f"--raceway emt --trade-size 1 --conductors {conductors}")[1]["limit_percent"], limit
+            )
 
     def test_overfull_exits_1_and_a_cable_counts_by_its_larger_diameter(self) -> None:
         self.assertEqual(self.fill("--raceway emt --trade-size 3/4 --conductors 5x12:thwn-2,3x6:thwn-2")[0], 1)
@@ -222,6 +247,9 @@ class Files(unittest.TestCase):
         self.assertIn("awlmark", run("--version")[1])
 
     def test_size_stays_light(self) -> None:
-        script = "import sys; from awlmark.cli import main; main(['size','--charge-a','48','--length','12']); print(sorted(m for m in sys.modules if m.split('.')[0] in ('PySide6','scipy')))"
+        script = (
+            "import sys; from awlmark.cli import main; main(['size', '--charge-a', '48', '--length', '12']); "
+            "print(sorted(m for m in sys.modules if m.split('.')[0] in ('PySide6', 'scipy')))"
+        )
         out = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True).stdout
         self.assertEqual(out.splitlines()[-1], "[]")

@@ -62,7 +62,9 @@ os._exit(0)
 def child(script: str) -> tuple[float, int]:
     """Wall time [s] and peak memory [KiB] of a script in a process of its own."""
     began = time.perf_counter()
-    out = subprocess.run([sys.executable, "-c", script + PEAK], env=ENVIRONMENT, capture_output=True, text=True, check=True)
+    out = subprocess.run(
+        [sys.executable, "-c", script + PEAK], env=ENVIRONMENT, capture_output=True, text=True, check=True
+    )
     return time.perf_counter() - began, int(out.stdout.split()[-1])
 
 
@@ -127,13 +129,37 @@ def main() -> None:
         return seconds
 
     bare, demo = alternate(lambda: timed("bare", BARE), lambda: timed("demo", DEMO), 9)
-    rows.append(("cold start to first painted demo window", f"{demo * 1000:.0f} ms", f"{bare * 1000:.0f} ms bare window", demo / bare, 2.5))
+    rows.append(
+        (
+            "cold start to first painted demo window",
+            f"{demo * 1000:.0f} ms",
+            f"{bare * 1000:.0f} ms bare window",
+            demo / bare,
+            2.5,
+        )
+    )
     ratio = memory["demo"] / memory["bare"]
-    rows.append(("peak memory of the demo desk", f"{memory['demo'] / 1024:.0f} MiB", f"{memory['bare'] / 1024:.0f} MiB bare window", ratio, 2.5))
+    rows.append(
+        (
+            "peak memory of the demo desk",
+            f"{memory['demo'] / 1024:.0f} MiB",
+            f"{memory['bare'] / 1024:.0f} MiB bare window",
+            ratio,
+            2.5,
+        )
+    )
     numpy = [sys.executable, "-c", "import numpy"]
     size = [sys.executable, "-m", "awlmark", "size", "--charge-a", "48", "--length", "120ft"]
     plain, sized = alternate(lambda: whole_process(numpy), lambda: whole_process(size), 15)
-    rows.append(("awlmark size, whole process", f"{sized * 1000:.0f} ms", f"{plain * 1000:.0f} ms import numpy", sized / plain, 2.0))
+    rows.append(
+        (
+            "awlmark size, whole process",
+            f"{sized * 1000:.0f} ms",
+            f"{plain * 1000:.0f} ms import numpy",
+            sized / plain,
+            2.0,
+        )
+    )
     measured = edits()
     for stage in ("run", "wire", "parts"):
         rows.append((f"edit to repaint, {stage}, p95", f"{measured[stage]:.1f} ms", "16 ms", measured[stage] / 16, 1.0))

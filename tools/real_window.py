@@ -49,14 +49,25 @@ def main() -> int:
     server = None
     if not environment.get("DISPLAY"):
         reader, writer = os.pipe()
-        words = [shutil.which("Xvfb") or "Xvfb", "-displayfd", str(writer), "-screen", "0", "1400x1000x24", "-nolisten", "tcp"]
+        words = [
+            shutil.which("Xvfb") or "Xvfb",
+            "-displayfd",
+            str(writer),
+            "-screen",
+            "0",
+            "1400x1000x24",
+            "-nolisten",
+            "tcp",
+        ]
         server = subprocess.Popen(words, pass_fds=[writer], stderr=subprocess.DEVNULL)
         os.close(writer)
         with os.fdopen(reader) as told:
             environment["DISPLAY"] = ":" + told.readline().strip()
     try:
         began = time.monotonic()
-        status = subprocess.run([sys.executable, "-W", "error", "-c", PASS], env=environment, check=False, timeout=120).returncode
+        status = subprocess.run(
+            [sys.executable, "-W", "error", "-c", PASS], env=environment, check=False, timeout=120
+        ).returncode
         print(f"real window: status {status} after {time.monotonic() - began:.1f} s")
         return status
     finally:

@@ -16,7 +16,12 @@ from PySide6.QtWidgets import QApplication
 from awlmark.data import demo_job
 from awlmark.desk.start import make_application, make_window
 
-VIEWS = (("run-light", "run", "light"), ("wire-light", "wire", "light"), ("parts-light", "parts", "light"), ("wire-dark", "wire", "dark"))
+VIEWS = (
+    ("run-light", "run", "light"),
+    ("wire-light", "wire", "light"),
+    ("parts-light", "parts", "light"),
+    ("wire-dark", "wire", "dark"),
+)
 
 
 def settle(application: QApplication) -> None:

@@ -24,11 +24,11 @@ class _Parser(argparse.ArgumentParser):
     """An argument parser that says what is wrong in one line."""
 
     def error(self, message: str) -> NoReturn:
-        raise _Usage(message)
+        raise _UsageError(message)
 
 
-class _Usage(AwlmarkError):
-    pass
+class _UsageError(AwlmarkError):
+    """Words the command line does not know."""
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -62,7 +62,9 @@ def _desk_parser() -> _Parser:
     parser = _Parser(
         prog="awlmark",
         description="Design the branch circuit for an electric-vehicle charger.",
-        epilog="Commands: " + ", ".join(COMMANDS) + ". Planning aid only: local code and a licensed electrician decide.",
+        epilog="Commands: "
+        + ", ".join(COMMANDS)
+        + ". Planning aid only: local code and a licensed electrician decide.",
         allow_abbrev=False,
     )
     parser.add_argument("file", nargs="?", help="job file to open")
@@ -85,14 +87,24 @@ def _print_json(values: Any) -> None:
     print(json.dumps(values, indent=1, ensure_ascii=False, allow_nan=False))
 
 
-# -- size ---------------------------------------------------------------------------------------------------------------
+# -- size ------------------------------------------------------------------------------------------------------------
 
 
 def _size(given: list[str]) -> int:
     parser = _Parser(prog="awlmark size", allow_abbrev=False)
     for name in ("charge-a", "length"):
         parser.add_argument(f"--{name}", required=True)
-    for name in ("code", "system", "connection", "method", "material", "insulation", "ambient", "extra-ccc", "terminal"):
+    for name in (
+        "code",
+        "system",
+        "connection",
+        "method",
+        "material",
+        "insulation",
+        "ambient",
+        "extra-ccc",
+        "terminal",
+    ):
         parser.add_argument(f"--{name}")
     for name in ("max-drop", "size", "trade-size", "ground-size", "other-conductors", "place", "occupancy"):
         parser.add_argument(f"--{name}")
@@ -162,7 +174,9 @@ def _size_job(options: argparse.Namespace) -> Job:
             code=edition,
             occupancy=_choice("occupancy", options.occupancy or "dwelling", m.OCCUPANCIES),
             supply=m.Supply(
-                system=_choice("system", options.system or "120/240", tuple(m.SYSTEMS)), place=place, terminal_c=terminal
+                system=_choice("system", options.system or "120/240", tuple(m.SYSTEMS)),
+                place=place,
+                terminal_c=terminal,
             ),
             charger=m.Charger(
                 nameplate_a=_number(options.charge_a, "charge-a", *m.CHARGE_RANGE_A, "A"),
@@ -222,7 +236,7 @@ def _bundles(text: str, field: str) -> tuple[Bundle, ...]:
     return tuple(found)
 
 
-# -- fill ---------------------------------------------------------------------------------------------------------------
+# -- fill ------------------------------------------------------------------------------------------------------------
 
 
 def _fill(given: list[str]) -> int:
@@ -253,7 +267,7 @@ def _fill(given: list[str]) -> int:
     return 0 if told["holds"] else 1
 
 
-# -- files --------------------------------------------------------------------------------------------------------------
+# -- files -----------------------------------------------------------------------------------------------------------
 
 
 def _check(given: list[str]) -> int:

@@ -79,7 +79,10 @@ class SavesAndReads(Folder):
             good.replace(b'"code": "nec-2023"', b'"code": "nec-1899"'): "rule book",
             b'{"format": "awlmark-job", "version": 1}': "lacks id",
             b"[" * 200_000: "nested",
-            b'{"format": "awlmark-job", "version": 1, "id": "x", "legs": ' + b"[" * 100_000 + b"]" * 100_000 + b"}": "nested",
+            b'{"format": "awlmark-job", "version": 1, "id": "x", "legs": '
+            + b"[" * 100_000
+            + b"]" * 100_000
+            + b"}": "nested",
             b"\xff\xfe\x00": "damaged",
         }
         for data, word in cases.items():

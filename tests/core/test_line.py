@@ -50,14 +50,24 @@ class Walking(unittest.TestCase):
         self.assertAlmostEqual(line.legs[-1].end[0], -5 * FOOT_M)
 
     def test_through_and_trench_keep_the_heading(self) -> None:
-        line = walked(("left", 2, "bend"), ("through", 1, "body"), ("down", 2, "bend"), ("trench", 9, "bend"), ("up", 1, "charger"))
+        line = walked(
+            ("left", 2, "bend"),
+            ("through", 1, "body"),
+            ("down", 2, "bend"),
+            ("trench", 9, "bend"),
+            ("up", 1, "charger"),
+        )
         self.assertAlmostEqual(line.legs[-1].end[0], -12 * FOOT_M)
         self.assertEqual(line.legs[3].place, "buried")
         ceiling = walked(("up", 3, "bend"), ("through", 1, "bend"), ("right", 5, "charger"))
         self.assertEqual(ceiling.legs[-1].place, "attic")
 
     def test_what_the_walker_cannot_do_is_still_drawn(self) -> None:
-        for readings in ((("up", 2, "bend"), ("down", 2, "charger")), (("trench", 3, "charger"),), (("in", 1, "charger"),)):
+        for readings in (
+            (("up", 2, "bend"), ("down", 2, "charger")),
+            (("trench", 3, "charger"),),
+            (("in", 1, "charger"),),
+        ):
             self.assertTrue(walked(*readings).closed)
 
 
@@ -86,7 +96,12 @@ class Bends(unittest.TestCase):
 class Supports(unittest.TestCase):
     def test_spacing_of_the_table(self) -> None:
         methods = solve(straight()).book.methods
-        for method, trade, feet, inches in (("emt", "3/4", 10, 36), ("pvc40", "1", 3, 36), ("pvc40", "1-1/4", 5, 36), ("nm", None, 4.5, 12)):
+        for method, trade, feet, inches in (
+            ("emt", "3/4", 10, 36),
+            ("pvc40", "1", 3, 36),
+            ("pvc40", "1-1/4", 5, 36),
+            ("nm", None, 4.5, 12),
+        ):
             between, from_end = spacing(methods[method], trade)
             self.assertAlmostEqual(between, feet * FOOT_M)
             self.assertAlmostEqual(from_end, inches * FOOT_M / 12)
@@ -105,7 +120,10 @@ class Supports(unittest.TestCase):
 class Counting(unittest.TestCase):
     def counts(self, **edits):  # type: ignore[no-untyped-def]
         made = solve(put(demo_job(), *(Put(path, value) for path, value in edits.items())))
-        return {part.key + (":" + part.name.rsplit(", ", 1)[-1] if part.key.startswith("wire") else ""): part.quantity for part in made.parts}
+        return {
+            part.key + (":" + part.name.rsplit(", ", 1)[-1] if part.key.startswith("wire") else ""): part.quantity
+            for part in made.parts
+        }
 
     def test_the_demos_list_by_hand(self) -> None:
         counts = self.counts()
@@ -113,7 +131,7 @@ class Counting(unittest.TestCase):
         for colour in ("black", "red"):
             self.assertEqual(counts[f"wire:cu:6:thwn-2:{colour}"], 106)
         self.assertEqual(counts["wire:cu:10:thwn-2:green"], 106)
-        # EMT: 3, 10 + 10 + 2 and 1.33 ft: five pieces from three sticks; one elbow; five pieces and an elbow make five joints.
+        # EMT: 3, 10 + 10 + 2 and 1.33 ft: five pieces from three sticks; one elbow; together five joints.
         self.assertEqual(counts["stick:emt:3/4"], 3)
         self.assertEqual(counts["elbow:emt:3/4"], 1)
         self.assertEqual(counts["coupling:emt:3/4"], 5)

@@ -22,8 +22,17 @@ AMBIENTS = st.integers(-10, 80).map(float)
 @st.composite
 def straight_jobs(draw: st.DrawFn) -> Job:
     """A straight job with some decisions pinned."""
-    job = straight(draw(CHARGES), draw(st.integers(1, 400)), method=draw(METHODS), charger__connection=draw(st.sampled_from(CONNECTIONS)))
-    job = put(job, Put("legs[leg-1].ambient_c", draw(AMBIENTS)), Put("code", draw(st.sampled_from(["nec-2017", "nec-2020", "nec-2023"]))))
+    job = straight(
+        draw(CHARGES),
+        draw(st.integers(1, 400)),
+        method=draw(METHODS),
+        charger__connection=draw(st.sampled_from(CONNECTIONS)),
+    )
+    job = put(
+        job,
+        Put("legs[leg-1].ambient_c", draw(AMBIENTS)),
+        Put("code", draw(st.sampled_from(["nec-2017", "nec-2020", "nec-2023"]))),
+    )
     pins = {
         "circuit.size": [None, None, "10", "6", "2"],
         "circuit.ground_size": [None, None, None, "10", "6"],
@@ -51,7 +60,13 @@ class Properties(unittest.TestCase):
         assume(long.circuit.drop_percent <= 3 and len(long.stops) == len(short.stops))
         sizes = short.book.sizes
         self.assertGreaterEqual(sizes.index(long.circuit.size), sizes.index(short.circuit.size))
-        same = solve(put(job, Put("circuit.size", short.circuit.size), Put("legs[leg-1].length_m", job.legs[0].length_m + more * 0.3)))
+        same = solve(
+            put(
+                job,
+                Put("circuit.size", short.circuit.size),
+                Put("legs[leg-1].length_m", job.legs[0].length_m + more * 0.3),
+            )
+        )
         self.assertGreater(same.circuit.drop_v, short.circuit.drop_v)
 
     @EXAMPLES
@@ -91,7 +106,12 @@ class Properties(unittest.TestCase):
         circuit = made.circuit
         assume(circuit.breaker_a != float("inf") and circuit.ground)
         pinned = solve(
-            put(job, Put("circuit.size", circuit.size), Put("circuit.breaker_a", circuit.breaker_a), Put("circuit.ground_size", circuit.ground))
+            put(
+                job,
+                Put("circuit.size", circuit.size),
+                Put("circuit.breaker_a", circuit.breaker_a),
+                Put("circuit.ground_size", circuit.ground),
+            )
         )
         self.assertEqual(pinned.circuit, circuit)
         self.assertEqual({f.id: f.severity for f in pinned.findings}, {f.id: f.severity for f in made.findings})

@@ -1,5 +1,6 @@
 """Reading what people type, printing what they know."""
 
+import contextlib
 import unittest
 
 from hypothesis import given
@@ -42,7 +43,22 @@ class ReadsLengths(unittest.TestCase):
         self.assertAlmostEqual(read_length("8' 6\"", units="m"), 102 * INCH_M)
 
     def test_refuses_what_it_cannot_read_and_names_the_field(self) -> None:
-        for text in ("", "3 2 2", "1/0", "12 14", "-3", "0", "nan", "inf", "1e9", "9" * 30, "5/0\"", "9/8\"", "1 m 20", "٣"):
+        for text in (
+            "",
+            "3 2 2",
+            "1/0",
+            "12 14",
+            "-3",
+            "0",
+            "nan",
+            "inf",
+            "1e9",
+            "9" * 30,
+            '5/0"',
+            '9/8"',
+            "1 m 20",
+            "٣",
+        ):
             with self.subTest(text), self.assertRaises(InputError) as caught:
                 read_length(text, "leg up")
             self.assertEqual(caught.exception.field, "leg up")
@@ -61,10 +77,8 @@ class ReadsLengths(unittest.TestCase):
 
     @given(st.text(max_size=30))
     def test_no_text_makes_anything_but_a_length_or_a_refusal(self, text: str) -> None:
-        try:
+        with contextlib.suppress(InputError):
             self.assertGreater(read_length(text), 0)
-        except InputError:
-            pass
 
 
 class ReadsTheRest(unittest.TestCase):
@@ -78,7 +92,14 @@ class ReadsTheRest(unittest.TestCase):
 
     def test_trade_sizes(self) -> None:
         known = ("1/2", "3/4", "1", "1-1/4")
-        for text, size in {"3/4": "3/4", "1": "1", "1-1/4": "1-1/4", "1 1/4 in": "1-1/4", '1¼"': "1-1/4", "¾": "3/4"}.items():
+        for text, size in {
+            "3/4": "3/4",
+            "1": "1",
+            "1-1/4": "1-1/4",
+            "1 1/4 in": "1-1/4",
+            '1¼"': "1-1/4",
+            "¾": "3/4",
+        }.items():
             self.assertEqual(read_trade_size(text, known), size)
         self.assertEqual(draw_trade_size("1-1/4"), "1¼")
         with self.assertRaises(InputError):

@@ -26,7 +26,19 @@ class Chain(unittest.TestCase):
 
 class BreakerAndConductor(Chain):
     def test_breaker_is_the_smallest_standard_one_at_125_percent_and_15_at_least(self) -> None:
-        for charge, breaker in {48: 60, 40: 50, 32: 40, 24: 30, 16: 20, 12: 15, 8: 15, 36: 45, 80: 100, 44: 60, 1: 15}.items():
+        for charge, breaker in {
+            48: 60,
+            40: 50,
+            32: 40,
+            24: 30,
+            16: 20,
+            12: 15,
+            8: 15,
+            36: 45,
+            80: 100,
+            44: 60,
+            1: 15,
+        }.items():
             self.assertEqual(self.circuit(charge, 20).breaker_a, breaker, charge)
 
     def test_conductor_carries_125_percent_in_the_terminal_column(self) -> None:
@@ -65,7 +77,9 @@ class BreakerAndConductor(Chain):
         # 6 AWG NM: 55 A is no standard rating, so a 60 A breaker protects it; it still does not serve 48 A.
         made = design(40, 20, method="nm", circuit__size="6", circuit__breaker_a=60.0)
         self.assert_severity(made, "protection", HOLDS)
-        self.assert_severity(design(40, 20, method="nm", circuit__size="6", circuit__breaker_a=70.0), "protection", STOP)
+        self.assert_severity(
+            design(40, 20, method="nm", circuit__size="6", circuit__breaker_a=70.0), "protection", STOP
+        )
 
     def test_a_lower_setting_counts_only_when_restricted_and_fixed(self) -> None:
         lowered = {"charger__setting_a": 32.0}
@@ -86,7 +100,15 @@ class Heat(Chain):
         self.assertEqual(self.circuit(48, 20).usable_a, 65)
 
     def test_ambient_rows_are_never_interpolated(self) -> None:
-        for celsius, factor in {30.0: 1.0, 30.5: 0.96, 35.0: 0.96, 36.0: 0.91, 40.0: 0.91, 10.0: 1.15, -20.0: 1.15}.items():
+        for celsius, factor in {
+            30.0: 1.0,
+            30.5: 0.96,
+            35.0: 0.96,
+            36.0: 0.91,
+            40.0: 0.91,
+            10.0: 1.15,
+            -20.0: 1.15,
+        }.items():
             job = put(straight(48, 20, circuit__size="6"), Put("legs[leg-1].ambient_c", celsius))
             self.assertAlmostEqual(solve(job).finding("heat").found, 75 * factor, msg=str(celsius))
 
@@ -124,7 +146,10 @@ class Heat(Chain):
         self.assertAlmostEqual(solve(buried).finding("heat").found, 40 * 0.58)
 
     def test_xhhw_is_75_where_wet(self) -> None:
-        wet = put(straight(32, 20, place="outdoor", circuit__insulation="xhhw", circuit__size="8"), Put("legs[leg-1].ambient_c", 40.0))
+        wet = put(
+            straight(32, 20, place="outdoor", circuit__insulation="xhhw", circuit__size="8"),
+            Put("legs[leg-1].ambient_c", 40.0),
+        )
         self.assertAlmostEqual(solve(wet).finding("heat").found, 50 * 0.88)
 
     def test_a_printed_dash_is_a_stop_and_plastic_above_50_is_one(self) -> None:

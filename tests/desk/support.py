@@ -104,5 +104,7 @@ class DeskCase(unittest.TestCase):
     def click(self, canvas: Canvas, hit_id: str) -> None:
         """Click what a drawing shows."""
         hit = next(hit for hit in reversed(canvas.picture.hits) if hit.id == hit_id)
-        QTest.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=QPoint(round(hit.x + hit.w / 2), round(hit.y + hit.h / 2)))
+        QTest.mouseClick(
+            canvas, Qt.MouseButton.LeftButton, pos=QPoint(round(hit.x + hit.w / 2), round(hit.y + hit.h / 2))
+        )
         self.settle()

@@ -6,9 +6,9 @@ import sys
 import textwrap
 from itertools import combinations
 
+from msgspec.structs import replace
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QFontMetricsF, QImage, QPainter
-from msgspec.structs import replace
 
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Bundle, Job
@@ -38,11 +38,29 @@ def jobs() -> dict[str, Job]:
             Put("circuit.others", (Bundle(count=4, size="10"),)),
         ),
         "aluminium, kcmil": straight(160, 310, circuit__material="al", supply__service_a=400.0),
-        "corners": replace(demo, legs=legs(("up", 2.6, "bend"), ("left", 11.3, "corner"), ("left", 7, "box"), ("up", 2, "bend"), ("left", 30, "pull elbow"), ("out", 0.7, "body"), ("down", 3, "charger"))),
-        "many bends": replace(demo, legs=legs(*[(("up", "right", "down", "right")[n % 4], 2 + n % 3, "bend") for n in range(14)], ("up", 1, "charger"))),
+        "corners": replace(
+            demo,
+            legs=legs(
+                ("up", 2.6, "bend"),
+                ("left", 11.3, "corner"),
+                ("left", 7, "box"),
+                ("up", 2, "bend"),
+                ("left", 30, "pull elbow"),
+                ("out", 0.7, "body"),
+                ("down", 3, "charger"),
+            ),
+        ),
+        "many bends": replace(
+            demo,
+            legs=legs(
+                *[(("up", "right", "down", "right")[n % 4], 2 + n % 3, "bend") for n in range(14)], ("up", 1, "charger")
+            ),
+        ),
         "long": straight(48, 890),
         "attic": straight(48, 60, place="attic"),
-        "metric": put(replace(demo, name="A long name for a cider yard in the north bay by the orchard"), Put("units", "m")),
+        "metric": put(
+            replace(demo, name="A long name for a cider yard in the north bay by the orchard"), Put("units", "m")
+        ),
     }
 
 
@@ -81,7 +99,12 @@ class NothingOverlaps(DeskCase):
             self.assertGreaterEqual(text.size, 16 if text.face == "draw" else 13 if len(text.text) > 1 else 9)
         boxes = [(extent(text), text.text) for text in texts]
         for (one, said), (other, told) in combinations(boxes, 2):
-            apart = one[2] <= other[0] + 0.6 or other[2] <= one[0] + 0.6 or one[3] <= other[1] + 0.6 or other[3] <= one[1] + 0.6
+            apart = (
+                one[2] <= other[0] + 0.6
+                or other[2] <= one[0] + 0.6
+                or one[3] <= other[1] + 0.6
+                or other[3] <= one[1] + 0.6
+            )
             self.assertTrue(apart, f"{said!r} {one} runs into {told!r} {other}")
 
 
@@ -90,7 +113,9 @@ class Faces(DeskCase):
         for face, size in (("text", 13), ("bold", 15), ("draw", 22)):
             metrics = QFontMetricsF(face_font(face, size))
             for text in ("Where does the line leave the panel?", "60 A, 5 to spare", "AVA To Wy 1", "6 AWG copper"):
-                self.assertAlmostEqual(text_width(text, face, size), metrics.horizontalAdvance(text), delta=0.012 * size * len(text) ** 0.5)
+                self.assertAlmostEqual(
+                    text_width(text, face, size), metrics.horizontalAdvance(text), delta=0.012 * size * len(text) ** 0.5
+                )
 
     def test_twenty_thousand_painter_calls(self) -> None:
         image = QImage(64, 64, QImage.Format.Format_ARGB32)
@@ -108,7 +133,9 @@ class Faces(DeskCase):
         for palette in (LIGHT, DARK):
             for ground in ("ground", "sheet"):
                 for role in ("ink", "ink2", "stop", "tight", "note", "scribe", "unread"):
-                    self.assertGreaterEqual(contrast(palette[role], palette[ground]), 4.5 if role != "edge" else 3.5, f"{role} on {ground}")
+                    self.assertGreaterEqual(
+                        contrast(palette[role], palette[ground]), 4.5 if role != "edge" else 3.5, f"{role} on {ground}"
+                    )
                 self.assertGreaterEqual(contrast(palette["edge"], palette[ground]), 3.5)
             for role in ("tapeink", "tapestop", "tapetight", "tapenote"):
                 self.assertGreaterEqual(contrast(palette[role], palette["tape"]), 4.5, role)
@@ -135,7 +162,9 @@ class Faces(DeskCase):
         told = []
         for factor in ("1", "2"):
             environment = {**os.environ, "QT_SCALE_FACTOR": factor}
-            out = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True, env=environment).stdout
+            out = subprocess.run(
+                [sys.executable, "-c", script], capture_output=True, text=True, check=True, env=environment
+            ).stdout
             told.append([int(number) for number in out.split()])
         self.assertEqual(told[1][:2], [2 * told[0][0], 2 * told[0][1]])
         self.assertEqual(told[1][2:], told[0][2:])

@@ -61,7 +61,18 @@ class Scribing(DeskCase):
     def test_what_cannot_be_read_stays_put_and_loses_nothing(self) -> None:
         window = self.open(demo_job())
         before = window.session.job
-        for text in ("3 2 2", "up", "up nine", "pony", "breaker 61", "size 7", "nm al", "ambient 30", "up 99999", "1/8 emt"):
+        for text in (
+            "3 2 2",
+            "up",
+            "up nine",
+            "pony",
+            "breaker 61",
+            "size 7",
+            "nm al",
+            "ambient 30",
+            "up 99999",
+            "1/8 emt",
+        ):
             window.entry.line.clear()
             self.type(window, text)
             self.assertEqual(window.entry.line.text(), text)
@@ -156,7 +167,9 @@ class Deciding(DeskCase):
             self.assertIsNotNone(getattr(job().circuit, path))
         self.key(window.entry.line, Qt.Key.Key_Up, Qt.KeyboardModifier.AltModifier)
         window.open_decisions()
-        self.assertTrue(all(getattr(job().circuit, f) is None for f in ("breaker_a", "ground_size", "insulation", "size")))
+        self.assertTrue(
+            all(getattr(job().circuit, f) is None for f in ("breaker_a", "ground_size", "insulation", "size"))
+        )
 
     def test_keys_step_sizes_metals_methods_marks_and_findings(self) -> None:
         window = self.open(demo_job())
@@ -214,7 +227,24 @@ class Deciding(DeskCase):
 
 
 class Undoing(DeskCase):
-    ENTRIES = ("up 3", "right 9 6", "t 8in", "k", "open run", "6 nm", "size open", "48a", "32a", "emt", "rub", "leg 1 4", "breaker 60", "code 2017", "b", "d 20")
+    ENTRIES = (
+        "up 3",
+        "right 9 6",
+        "t 8in",
+        "k",
+        "open run",
+        "6 nm",
+        "size open",
+        "48a",
+        "32a",
+        "emt",
+        "rub",
+        "leg 1 4",
+        "breaker 60",
+        "code 2017",
+        "b",
+        "d 20",
+    )
 
     def test_undo_after_any_edits_returns_the_same_bytes(self) -> None:
         window = self.open(demo_job())
@@ -368,7 +398,9 @@ class Reaching(DeskCase):
         letters = {f"Alt+{title[title.index('&') + 1].upper()}" for _key, title in MENUS}
         self.assertFalse(letters & set(keys))
         for key, _title in MENUS:
-            marks = [act.text[act.text.index("&") + 1].lower() for act in ACTIONS if act.menu == key and "&" in act.text]
+            marks = [
+                act.text[act.text.index("&") + 1].lower() for act in ACTIONS if act.menu == key and "&" in act.text
+            ]
             self.assertEqual(len(marks), len(set(marks)), key)
 
     def test_every_action_stands_in_a_menu_and_does_something(self) -> None:

@@ -20,7 +20,9 @@ def solved_volts(system: str, ohm_each: float, amps: float, hots: int) -> tuple[
     engine = DSS.ActiveCircuit
     text = DSS.Text
     text.Command = "clear"
-    text.Command = f"new circuit.c phases=1 basekv={to_neutral / 1000} bus1=s.1 pu=1 angle=0 r1=1e-9 x1=1e-9 r0=1e-9 x0=1e-9"
+    text.Command = (
+        f"new circuit.c phases=1 basekv={to_neutral / 1000} bus1=s.1 pu=1 angle=0 r1=1e-9 x1=1e-9 r0=1e-9 x0=1e-9"
+    )
     if hots == 2:
         text.Command = (
             f"new vsource.two phases=1 basekv={to_neutral / 1000} bus1=s.2 pu=1 angle={ANGLE[system]} "
@@ -53,13 +55,18 @@ class DropAgainstSolver(unittest.TestCase):
                 for feet in (10, 60, 120, 250):
                     amps = charges.get(size, 48.0) if connection == "hardwired" else 16.0
                     made = design(
-                        amps, feet, method="emt", circuit__size=size, supply__system=system, charger__connection=connection
+                        amps,
+                        feet,
+                        method="emt",
+                        circuit__size=size,
+                        supply__system=system,
+                        charger__connection=connection,
                     ).circuit
                     ohm = float(made.drop_v) / amps / 2
                     source, load = solved_volts(system, ohm, amps, hots)
                     with self.subTest(system=system, size=size, feet=feet):
                         self.assertAlmostEqual(made.volts, source)
-                        # The engine's current is in phase with the load's own volts, ours with the source's: the same for
-                        # a resistive loop.
+                        # The engine's current is in phase with the load's own volts, ours with the source's: the
+                        # same for a resistive loop.
                         self.assertAlmostEqual(made.volts - made.drop_v, load, delta=0.001 * made.volts)
                         self.assertAlmostEqual(made.drop_v, source - load, delta=0.001 * made.drop_v + 1e-4)

@@ -2,6 +2,7 @@
 
 import math
 import unittest
+from typing import ClassVar
 
 import numpy as np
 
@@ -34,12 +35,20 @@ class Dimensions(unittest.TestCase):
             bore, area = float(row["internal_diameter_in"]), float(row["total_area_in2"])
             slack = math.pi / 4 * ((bore + 0.0005) ** 2 - bore**2) + 0.0006
             self.assertAlmostEqual(area, math.pi / 4 * bore**2, delta=slack, msg=str(row))
-            for column, share in (("area_60pct", 0.6), ("area_1wire_53pct", 0.53), ("area_2wires_31pct", 0.31), ("area_over2_40pct", 0.4)):
+            for column, share in (
+                ("area_60pct", 0.6),
+                ("area_1wire_53pct", 0.53),
+                ("area_2wires_31pct", 0.31),
+                ("area_over2_40pct", 0.4),
+            ):
                 self.assertAlmostEqual(float(row[column]), area * share, delta=0.00101, msg=f"{row} {column}")
 
     def test_outside_passes_inside(self) -> None:
         for row in printed("raceway_outside_diameter").rows:
-            bores = {(r["raceway"], r["trade_size"]): float(r["internal_diameter_in"]) for r in printed("raceway_ch9_t4").rows}
+            bores = {
+                (r["raceway"], r["trade_size"]): float(r["internal_diameter_in"])
+                for r in printed("raceway_ch9_t4").rows
+            }
             inside = bores.get((row["raceway"], row["trade_size"]))
             if inside:
                 self.assertGreater(float(row["outside_diameter_in"]), inside + 0.05)
@@ -64,7 +73,9 @@ class Electricity(unittest.TestCase):
             lay = 1.02 if row["stranding"] == "stranded" else 1.0
             for column, resistivity in (("cu_uncoated", copper), ("al", aluminium)):
                 ohm = resistivity * lay / square_metres * 304.8
-                self.assertAlmostEqual(float(row[f"{column}_ohm_per_kft_75C"]) / ohm, 1, delta=0.01, msg=f"{row['size']} {column}")
+                self.assertAlmostEqual(
+                    float(row[f"{column}_ohm_per_kft_75C"]) / ohm, 1, delta=0.01, msg=f"{row['size']} {column}"
+                )
 
     def test_table_9_resistances_round_table_8(self) -> None:
         stranded = {r["size"]: r for r in printed("conductor_props_ch9_t8").rows if r["stranding"] == "stranded"}
@@ -72,7 +83,12 @@ class Electricity(unittest.TestCase):
             for nine, eight in (("r_cu_pvc", "cu_uncoated_ohm_per_kft_75C"), ("r_al_pvc", "al_ohm_per_kft_75C")):
                 if row[nine] != "-" and float(row[nine]) >= 0.1:
                     # Table 9 adds skin effect and prints two figures.
-                    self.assertAlmostEqual(float(row[nine]) / float(stranded[row["size"]][eight]), 1, delta=0.06, msg=f"{row['size']} {nine}")
+                    self.assertAlmostEqual(
+                        float(row[nine]) / float(stranded[row["size"]][eight]),
+                        1,
+                        delta=0.06,
+                        msg=f"{row['size']} {nine}",
+                    )
 
     def test_ambient_factors_follow_the_equation(self) -> None:
         self.assertEqual(cases.CORRECTION.tag, cases.PUBLISHED)
@@ -98,7 +114,7 @@ class Electricity(unittest.TestCase):
 
 class AnnexC(unittest.TestCase):
     SIZES = ("14", "12", "10", "8", "6", "4", "3", "2", "1", "1/0", "2/0", "3/0", "4/0")
-    COUNTS = {
+    COUNTS: ClassVar = {
         ("emt", "thwn-2", "1/2"): (12, 9, 5, 3, 2, 1, 1, 1),
         ("emt", "thwn-2", "3/4"): (22, 16, 10, 6, 4, 2, 1, 1, 1),
         ("emt", "thwn-2", "1"): (35, 26, 16, 9, 7, 4, 3, 3, 1, 1),

@@ -16,7 +16,7 @@ from awlmark.core.run.line import Line, Section, walk
 from awlmark.core.wire.case import Case, open_case, span
 from awlmark.core.wire.checks import Evaluated, evaluate, pick
 from awlmark.core.wire.outlet import needs_gfci
-from awlmark.core.wire.words import Teller
+from awlmark.core.wire.words import tell
 
 
 class Circuit(msgspec.Struct, frozen=True):
@@ -167,7 +167,7 @@ def _solve_case(case: Case, run_findings: list[Finding]) -> Design:
     cost, priced = row_cost(items, job.prices)
     feasible = evaluated.stops == 0
     row = pick(evaluated, cost, bool(priced[feasible].all()))
-    findings = ranked(Teller(evaluated, row).findings() + run_findings)
+    findings = ranked(tell(evaluated, row) + run_findings)
     return Design(
         job,
         book,

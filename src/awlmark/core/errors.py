@@ -27,7 +27,7 @@ class InputError(AwlmarkError, ValueError):
         super().__init__(f"{field}: {problem} Accepted: {accepted}.")
 
 
-class MissingValue(AwlmarkError):
+class MissingValue(AwlmarkError):  # noqa: N818 - a value is missing; nothing went wrong
     """A value that the work needs and nobody has given yet."""
 
 

@@ -17,7 +17,7 @@ CIRCULAR_MIL_MM2: Final = math.pi / 4 * 0.0254**2
 LONGEST_M: Final = 3048.0
 """Longest length read anywhere (10,000 ft): beyond any branch circuit, so a slip of the finger."""
 EIGHTHS: Final = ("", "⅛", "¼", "⅜", "½", "⅝", "¾", "⅞")
-_LENGTH_ACCEPTED: Final = "feet, inches and a fraction such as 12, 12 6, 12' 6 5/8\", 150\", or 3.8 m, 38cm"
+_LENGTH_ACCEPTED: Final = 'feet, inches and a fraction such as 12, 12 6, 12\' 6 5/8", 150", or 3.8 m, 38cm'
 _FRACTIONS: Final = {"½": " 1/2", "¼": " 1/4", "¾": " 3/4", "⅛": " 1/8", "⅜": " 3/8", "⅝": " 5/8", "⅞": " 7/8"}
 _NUMBER: Final = r"\d+(?:\.\d+)?|\.\d+"
 _INCHES: Final = rf"(?:(?P<in>{_NUMBER})(?:[\s-]+(?P<num>\d+)/(?P<den>\d+))?|(?P<num0>\d+)/(?P<den0>\d+))"

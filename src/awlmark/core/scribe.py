@@ -9,6 +9,7 @@ import msgspec
 from msgspec.structs import replace
 
 from awlmark.core.book import open_book
+from awlmark.core.book.edition import Method
 from awlmark.core.errors import InputError
 from awlmark.core.job import edit as e
 from awlmark.core.job.edit import Put
@@ -82,7 +83,15 @@ def read_entry(text: str, job: Job, spot: Spot | None = None) -> Reading:
     InputError
         When it cannot be read, or would leave a value out of range; the text can stay where it is.
     """
-    words = text.strip().lower().replace("↑", "up ").replace("↓", "down ").replace("←", "left ").replace("→", "right ").split()
+    words = (
+        text.strip()
+        .lower()
+        .replace("↑", "up ")
+        .replace("↓", "down ")
+        .replace("←", "left ")
+        .replace("→", "right ")
+        .split()
+    )
     if not words:
         raise InputError("entry", "Nothing typed.", HINT)
     spot = spot or Spot()
@@ -91,9 +100,9 @@ def read_entry(text: str, job: Job, spot: Spot | None = None) -> Reading:
     if len(words) == 1 and words[0] in ENDS:
         return _end(ENDS[words[0]], job)
     named = {
-        "rub": _rub, "leg": _reread, "breaker": _breaker, "ground": _ground, "size": _size, "drop": _drop, "ambient": _ambient,
-        "cover": _cover, "place": _place, "price": _price, "name": _name, "code": _code, "service": _service, "set": _setting,
-        "open": _open, "run": _finish,
+        "rub": _rub, "leg": _reread, "breaker": _breaker, "ground": _ground, "size": _size, "drop": _drop,
+        "ambient": _ambient, "cover": _cover, "place": _place, "price": _price, "name": _name, "code": _code,
+        "service": _service, "set": _setting, "open": _open, "run": _finish,
     }  # fmt: skip
     if words[0] in named:
         return named[words[0]](words, text, job, spot)
@@ -130,9 +139,15 @@ def _leg(words: list[str], text: str, job: Job) -> Reading:
             fields["cover_m"] = read_length(" ".join(rest), "cover", job.units)
             rest = []
         else:
-            raise InputError("leg", f"Can't read '{word}'.", f"an end ({', '.join(dict.fromkeys(ENDS.values()))}), a method or a place")
+            raise InputError(
+                "leg",
+                f"Can't read '{word}'.",
+                f"an end ({', '.join(dict.fromkeys(ENDS.values()))}), a method or a place",
+            )
     if job.legs and job.legs[-1].end == "charger":
-        raise InputError("leg", "The line already ends at the charger.", "open run, to take the charger off its end first")
+        raise InputError(
+            "leg", "The line already ends at the charger.", "open run, to take the charger off its end first"
+        )
     leg = Leg(id=e.next_leg_id(job), direction=way, length_m=length, **fields)  # type: ignore[arg-type]
     says = f"leg {len(job.legs) + 1}, {way} {print_length(length, job.units)}"
     return Reading(says, e.add_leg(job, leg))
@@ -309,7 +324,9 @@ def _decision(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
         elif word in book.insulations:
             edits.append(Put("circuit.insulation", word))
             says.append(word.upper())
-        elif word in book.sizes and (len(words) == 1 or (at + 1 < len(words) and _wants_gauge(words[at + 1], book.methods))):
+        elif word in book.sizes and (
+            len(words) == 1 or (at + 1 < len(words) and _wants_gauge(words[at + 1], book.methods))
+        ):
             edits.append(Put("circuit.size", word))
             says.append(print_gauge(word))
         elif not job.legs and length is None and re.search(r"['′]|ft|[\d.]m$", word):
@@ -326,9 +343,9 @@ def _decision(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
     return _edited(", ".join(says), job, *edits)
 
 
-def _wants_gauge(following: str, methods: dict[str, object]) -> bool:
+def _wants_gauge(following: str, methods: dict[str, Method]) -> bool:
     """Whether a number before this word is a gauge: a metal or a cable, not a raceway (that takes a trade size)."""
-    return following in METALS or following == "awg" or (following in methods and methods[following].cable)  # type: ignore[attr-defined]
+    return following in METALS or following == "awg" or (following in methods and methods[following].cable)
 
 
 def _method_edits(job: Job, spot: Spot, method: str, trade: str | None) -> list[Put]:
@@ -349,5 +366,6 @@ def _quote(job: Job, edits: list[Put], says: list[str], length: float, method: s
     leg = Leg(id="leg-1", direction="right", length_m=length, end="charger", method=method)
     quoted = e.put(e.add_leg(job, leg), *edits)
     guessed = ("legs[leg-1].direction", "legs[leg-1].place", *(() if method else ("legs[leg-1].method",)))
-    told = f"quote: {', '.join([*says, f'{length / FOOT_M:g} ft' if job.units == 'ft' else f'{length:g} m', method or ''])}"
+    long = f"{length / FOOT_M:g} ft" if job.units == "ft" else f"{length:g} m"
+    told = f"quote: {', '.join([*says, long, method or ''])}"
     return Reading(told.rstrip(", "), check_values(replace(quoted, guessed=guessed)))

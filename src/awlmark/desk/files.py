@@ -118,9 +118,13 @@ class FileDesk:
             job = read_job(previous)
             saved_at = time.strftime("%Y-%m-%d %H:%M", time.localtime(previous.stat().st_mtime))
         except (AwlmarkError, OSError):
-            self.tell("Can't open it", f"{problem}\n\nThere is no earlier copy that can be read. The job you had open is untouched.")
+            self.tell(
+                "Can't open it",
+                f"{problem}\n\nThere is no earlier copy that can be read. The job you had open is untouched.",
+            )
             return False
-        text = f"{problem}\n\nThe copy before the last save ({saved_at}) can be read: {describe(job)}. What came after it is missing."
+        copy = f"The copy before the last save ({saved_at}) can be read: {describe(job)}."
+        text = f"{problem}\n\n{copy} What came after it is missing."
         if self.ask("Damaged file", text, ("Open the earlier copy", "Leave it")) == "Open the earlier copy":
             self.session.open(job, path, recovered=True)
             return True
@@ -155,7 +159,7 @@ class FileDesk:
     def recent(self) -> list[str]:
         """Files opened lately, newest first."""
         found = self.settings.value("recent", [])
-        return [str(name) for name in ([found] if isinstance(found, str) else found or [])]
+        return [str(name) for name in found] if isinstance(found, list) else [found] if isinstance(found, str) else []
 
     def _folder(self) -> str:
         if self.session.path is not None:

@@ -42,7 +42,14 @@ class LegsTable(QTableWidget):
         self.setRowCount(len(design.line.legs))
         for at, walked in enumerate(design.line.legs):
             reading = print_length(walked.leg.length_m, design.job.units)
-            cells = (str(walked.number), walked.leg.direction, reading, walked.place, walked.method.name, walked.leg.end)
+            cells = (
+                str(walked.number),
+                walked.leg.direction,
+                reading,
+                walked.place,
+                walked.method.name,
+                walked.leg.end,
+            )
             for column, text in enumerate(cells):
                 item = QTableWidgetItem(text)
                 flags = Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsEnabled

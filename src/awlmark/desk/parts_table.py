@@ -38,7 +38,9 @@ class PartsTable(QTableWidget):
         head.setHighlightSections(False)
         for column in range(len(COLUMNS)):
             side = Qt.AlignmentFlag.AlignRight if column in NUMBERS else Qt.AlignmentFlag.AlignLeft
-            self.horizontalHeaderItem(column).setTextAlignment(side | Qt.AlignmentFlag.AlignVCenter)
+            head_item = QTableWidgetItem(COLUMNS[column])
+            head_item.setTextAlignment(side | Qt.AlignmentFlag.AlignVCenter)
+            self.setHorizontalHeaderItem(column, head_item)
         for column, width in ((1, 80), (2, 64), (3, 96), (4, 104)):
             self.setColumnWidth(column, width)
         self.setTabKeyNavigation(False)

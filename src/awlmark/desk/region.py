@@ -5,7 +5,16 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QAccessible, QAccessibleEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
+from PySide6.QtGui import (
+    QAccessible,
+    QAccessibleEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+)
 from PySide6.QtWidgets import QListWidget, QListWidgetItem, QStackedLayout, QToolTip, QWidget
 
 from awlmark.draw.picture import Hit, Picture
@@ -87,7 +96,9 @@ class Canvas(QWidget):
             hit = self._focused()
             if hit is not None and hit.act:
                 self.acted.emit(hit.act)
-        elif event.text() and event.text().isprintable() and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+        elif (
+            event.text() and event.text().isprintable() and not event.modifiers() & Qt.KeyboardModifier.ControlModifier
+        ):
             self.typed.emit(event.text())
         else:
             super().keyPressEvent(event)
@@ -117,7 +128,11 @@ class Canvas(QWidget):
         if pressed is None or event.button() != Qt.MouseButton.LeftButton:
             return
         where = event.position()
-        if pressed.x <= where.x() <= pressed.x + pressed.w and pressed.y <= where.y() <= pressed.y + pressed.h and pressed.act:
+        if (
+            pressed.x <= where.x() <= pressed.x + pressed.w
+            and pressed.y <= where.y() <= pressed.y + pressed.h
+            and pressed.act
+        ):
             self.acted.emit(pressed.act)
         self.dropped.emit(pressed.act, where)
 
@@ -167,15 +182,15 @@ class Region(QWidget):
 
     def swap(self) -> None:
         """Swap drawing and list."""
-        focus = self._stack.currentWidget().hasFocus()
+        focus = self.focus_target().hasFocus()
         self._stack.setCurrentWidget(self.canvas if self.listed else self.list)
         self.refresh()
         if focus:
-            self._stack.currentWidget().setFocus()
+            self.focus_target().setFocus()
 
     def focus_target(self) -> QWidget:
         """The widget F6 goes to."""
-        return self._stack.currentWidget()
+        return self.list if self.listed else self.canvas
 
     def refresh(self, dark: bool | None = None) -> None:
         """Draw again at the present size."""

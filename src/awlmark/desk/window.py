@@ -2,19 +2,20 @@
 
 from __future__ import annotations
 
+import functools
 from pathlib import Path
 
 from PySide6.QtCore import QPointF, QSettings, QSize, Qt, QTimer
 from PySide6.QtGui import QAction, QActionGroup, QCloseEvent, QKeySequence, QResizeEvent
 from PySide6.QtWidgets import QApplication, QGridLayout, QMainWindow, QMenu, QVBoxLayout, QWidget
 
-from awlmark.core.errors import AwlmarkError, InputError
-from awlmark.core.finding import RANK
-from awlmark.core.job.edit import Put, put, value_at
+from awlmark.core.errors import InputError
+from awlmark.core.job.edit import Put, put
 from awlmark.core.quantities import read_money
 from awlmark.core.scribe import read_entry
 from awlmark.desk import theme
 from awlmark.desk.actions import ACTIONS, MENUS, Act
+from awlmark.desk.acts import Acts
 from awlmark.desk.entry import EntryBar
 from awlmark.desk.files import FileDesk
 from awlmark.desk.pull import pull_reading
@@ -59,13 +60,16 @@ class Window(QMainWindow):
 
     def _build_regions(self) -> None:
         session = self.session
-        self.sill = Region("sill", "Stages and line state", lambda w, h: sill.draw_sill(session.design, session.look, w))
+        self.sill = Region(
+            "sill", "Stages and line state", lambda w, h: sill.draw_sill(session.design, session.look, w)
+        )
         self.ladder = Region("ladder", "Ladder of amps", lambda w, h: ladder.draw_ladder(session.design, h))
         self.scenes = Scenes(session)
         self.loupe = Region("loupe", "Section and slip", lambda w, h: loupe.draw_loupe(session.design, session.look, h))
         self.lane = Region("lane", "Lane", lambda w, h: lane.draw_lane(session.design, session.look, w))
         self.tape = Region("tape", "Tape", lambda w, h: tape.draw_tape(session.design, session.look, w))
         self.entry = EntryBar()
+        self.acts = Acts(session, self.entry)
         self.sill.setFixedHeight(sill.HEIGHT)
         self.ladder.setFixedWidth(ladder.WIDTH)
         self.loupe.setFixedWidth(loupe.WIDTH)
@@ -92,7 +96,7 @@ class Window(QMainWindow):
         self.setCentralWidget(whole)
         self.regions = (self.sill, self.ladder, self.scenes.drawing, self.loupe, self.lane, self.tape)
         for region in self.regions:
-            region.acted.connect(self.do)
+            region.acted.connect(self.acts.do)
             region.canvas.typed.connect(self.entry.type)
         self.tape.canvas.dragged.connect(self._drag_awl)
         self.scenes.drawing.canvas.dragged.connect(self._drag_end)
@@ -103,7 +107,7 @@ class Window(QMainWindow):
         self.scenes.chosen_leg.connect(lambda at_m: self.session.see(at_m=at_m))
         self.entry.committed.connect(self._commit)
         self.entry.changed.connect(self._echo)
-        self.entry.line.stepped.connect(self._step_mark)
+        self.entry.line.stepped.connect(self.acts.step_mark)
         self.entry.line.setFocus()
 
     def _build_menus(self) -> None:
@@ -125,7 +129,11 @@ class Window(QMainWindow):
     def _add_action(self, menu: QMenu, act: Act, modes: QActionGroup) -> None:
         action = QAction(act.text, self)
         if act.keys:
-            action.setShortcuts([QKeySequence(key) for key in (act.keys, act.keys.replace("Return", "Enter"))][: 1 + ("Return" in act.keys)])
+            action.setShortcuts(
+                [QKeySequence(key) for key in (act.keys, act.keys.replace("Return", "Enter"))][
+                    : 1 + ("Return" in act.keys)
+                ]
+            )
         action.setCheckable(act.checkable)
         if act.checkable:
             modes.addAction(action)
@@ -136,7 +144,7 @@ class Window(QMainWindow):
     def _fill_recent(self) -> None:
         self.recent_menu.clear()
         for name in self.files.recent():
-            self.recent_menu.addAction(name, lambda name=name: self._open_path(Path(name)))
+            self.recent_menu.addAction(name).triggered.connect(functools.partial(self._open_path, Path(name)))
         if self.recent_menu.isEmpty():
             self.recent_menu.addAction("Nothing opened yet").setEnabled(False)
 
@@ -187,106 +195,32 @@ class Window(QMainWindow):
 
     def _echo(self, text: str) -> None:
         if not text.strip():
-            finding = in_hand(self.session.design, self.session.look)
-            start = not self.session.job.legs
-            self.entry.say(
-                "An arrow starts the line. Or a whole quote at once: 48a 60ft emt"
-                if start
-                else "Arrow and reading add a leg.  C corner  T through wall  B box  D trench  K charger"
-                if not self.session.design.line.closed
-                else f"Enter takes what you type.  {'Ctrl+Enter takes the first fix.' if finding and finding.fixes else 'F1 shows what can be typed.'}"
-            )
+            self.entry.say(self._next_keys())
             return
         try:
             self.entry.say(read_entry(text, self.session.job, self.session.spot).says)
         except InputError as problem:
             self.entry.say(f"{problem.problem}  {problem.accepted}.")
 
+    def _next_keys(self) -> str:
+        """What can be typed now."""
+        design = self.session.design
+        if not design.line.legs:
+            return "An arrow starts the line. Or a whole quote at once: 48a 60ft emt"
+        if not design.line.closed:
+            return "Arrow and reading add a leg.  C corner  T through wall  B box  D trench  K charger"
+        finding = in_hand(design, self.session.look)
+        fix = finding is not None and finding.fixes
+        more = "Ctrl+Enter takes the first fix." if fix else "F1 shows what can be typed."
+        return f"Enter takes what you type.  {more}"
+
     def _commit(self, text: str) -> None:
         if not text.strip():
             return
-        if self.act(lambda: self._scribe(text)):
+        if self.acts.act(lambda: self.acts.scribe(text)):
             self.entry.line.clear()
 
-    def _scribe(self, text: str) -> None:
-        reading = read_entry(text, self.session.job, self.session.spot)
-        self.session.apply(reading.says, reading.job)
-
-    def act(self, doing) -> bool:  # type: ignore[no-untyped-def]
-        """Do something; what cannot be done is said in the Entry and loses nothing."""
-        try:
-            doing()
-        except InputError as problem:
-            self.entry.say(f"{problem.field}: {problem.problem} Accepted: {problem.accepted}.", trouble=True)
-            return False
-        except AwlmarkError as problem:
-            self.entry.say(str(problem), trouble=True)
-            return False
-        return True
-
     # -- acts of the drawings ---------------------------------------------------------------------------------------
-
-    def do(self, act: str) -> None:
-        """Take an act that a drawing or its list offers."""
-        kind, _, rest = act.partition(":")
-        handler = {
-            "stage": lambda: self.session.see(stage=rest),
-            "select": lambda: self._select(rest),
-            "awl": lambda: self.session.see(at_m=float(rest)) if rest else None,
-            "fix": lambda: self._take_fix(int(rest)),
-            "put": lambda: self._put(rest),
-            "size": lambda: self._pin_size(rest),
-            "trade": lambda: self._pin_trade(rest),
-            "method": lambda: self._scribe(rest),
-            "type": lambda: self._type_fresh(rest),
-            "worst": self.next_worst,
-            "next": self.next_worst,
-            "pull": lambda: None,
-        }[kind]
-        self.act(handler)
-
-    def _select(self, finding_id: str) -> None:
-        finding = self.session.design.finding(finding_id)
-        at = {} if finding is None or finding.at_m is None else {"at_m": finding.at_m}
-        self.session.see(finding=finding_id, **at)
-
-    def _type_fresh(self, text: str) -> None:
-        self.entry.line.clear()
-        self.entry.type(text)
-
-    def _take_fix(self, number: int) -> None:
-        if not self.session.look.quotes:
-            self.session.price_fixes()
-        quotes = self.session.look.quotes
-        if number < len(quotes):
-            self.session.apply(f"fix: {quotes[number].fix.label}", quotes[number].job)
-
-    def _put(self, text: str) -> None:
-        """Pin a value, or open it again when it is pinned already."""
-        path, _, typed = text.partition("=")
-        value: object = int(typed) if path.endswith("terminal_c") else typed
-        opened = value_at(self.session.job, path) == value
-        field = path.rpartition(".")[2].replace("_c", "").replace("_", " ")
-        edits = [Put(path, None if opened else value)]
-        if path == "circuit.material":
-            edits += [Put("circuit.size", None), Put("circuit.ground_size", None), Put("circuit.insulation", None)]
-        self.session.apply(f"{field} {'open' if opened else typed}", put(self.session.job, *edits))
-
-    def _pin_size(self, text: str) -> None:
-        size, _, metal = text.partition("=")
-        circuit = self.session.design.circuit
-        pinned = self.session.job.circuit.size == size and circuit is not None and circuit.material == metal
-        edits = [Put("circuit.size", None)] if pinned else [Put("circuit.size", size)]
-        if circuit is not None and circuit.material != metal:
-            edits += [Put("circuit.material", metal), Put("circuit.insulation", None), Put("circuit.ground_size", None)]
-        self.session.apply(f"conductor {'open' if pinned else size}", put(self.session.job, *edits))
-
-    def _pin_trade(self, text: str) -> None:
-        number, _, size = text.partition("=")
-        section = self.session.design.line.sections[int(number)]
-        value = None if section.trade_size == size else size
-        edits = [Put(f"legs[{walked.leg.id}].trade_size", value) for walked in section.legs]
-        self.session.apply(f"{section.method.name} {value or 'size open'}", put(self.session.job, *edits))
 
     def _drag_awl(self, act: str, where: QPointF) -> None:
         if act.partition(":")[0] == "awl":
@@ -313,8 +247,11 @@ class Window(QMainWindow):
             self.entry.line.setSelection(space, len(text) - space)
 
     def _price_typed(self, key: str, text: str) -> None:
-        done = self.act(
-            lambda: self.session.apply(f"price {text}", put(self.session.job, Put(f"prices[{key}]", read_money(text) if text.strip() else None)))
+        done = self.acts.act(
+            lambda: self.session.apply(
+                f"price {text}",
+                put(self.session.job, Put(f"prices[{key}]", read_money(text) if text.strip() else None)),
+            )
         )
         if not done:
             QTimer.singleShot(0, self, self.scenes.refresh_tables)
@@ -323,7 +260,7 @@ class Window(QMainWindow):
         self.session.part_key = key
 
     def _reread(self, number: int, text: str) -> None:
-        if not self.act(lambda: self._scribe(f"leg {number} {text}")):
+        if not self.acts.act(lambda: self.acts.scribe(f"leg {number} {text}")):
             QTimer.singleShot(0, self, self.scenes.refresh_tables)
 
     # -- actions ----------------------------------------------------------------------------------------------------
@@ -342,7 +279,7 @@ class Window(QMainWindow):
             if path is not None:
                 self.files.open(path)
 
-    def _open_path(self, path: Path) -> None:
+    def _open_path(self, path: Path, _checked: bool = False) -> None:
         if self.files.may_leave():
             self.files.open(path)
 
@@ -370,7 +307,7 @@ class Window(QMainWindow):
             return
         from awlmark.core.job.file import read_job
 
-        self.act(lambda: self.session.apply("revert to the saved job", read_job(path)))
+        self.acts.act(lambda: self.session.apply("revert to the saved job", read_job(path)))
 
     def export(self) -> None:
         """Write the list and the walls into a folder."""
@@ -379,7 +316,7 @@ class Window(QMainWindow):
             return
         from awlmark.export import WRITERS, write_exports
 
-        if self.act(lambda: write_exports(self.session.design, folder, tuple(WRITERS))):
+        if self.acts.act(lambda: write_exports(self.session.design, folder, tuple(WRITERS))):
             self.entry.say(f"{' and '.join(WRITERS)} are in {folder}")
 
     def undo(self) -> None:
@@ -392,55 +329,35 @@ class Window(QMainWindow):
 
     def rub_out(self) -> None:
         """Rub out the last leg."""
-        self.act(lambda: self._scribe("rub"))
+        self.acts.act(lambda: self.acts.scribe("rub"))
 
     def take_first_fix(self) -> None:
         """Take the first fix of the finding in hand."""
-        self.act(lambda: self._take_fix(0))
+        self.acts.act(lambda: self.acts.take_fix(0))
 
     def open_decisions(self) -> None:
         """Open everything that is pinned."""
-        self.act(lambda: self._scribe("open"))
+        self.acts.act(lambda: self.acts.scribe("open"))
 
     def step_up(self) -> None:
         """One rung or trade size up."""
-        self.act(lambda: self._step(1))
+        self.acts.act(lambda: self.acts.step(1))
 
     def step_down(self) -> None:
         """One rung or trade size down."""
-        self.act(lambda: self._step(-1))
-
-    def _step(self, way: int) -> None:
-        session = self.session
-        section = session.design.section_at(session.look.at_m)
-        circuit = session.design.circuit
-        if session.look.stage == "wire" and section is not None and circuit is not None and not section.method.cable:
-            sizes = session.design.book.trade_sizes_of(section.method)
-            at = sizes.index(circuit.trade_sizes[section.number] or sizes[-1])
-            size = sizes[min(max(at + way, 0), len(sizes) - 1)]
-            edits = [Put(f"legs[{walked.leg.id}].trade_size", size) for walked in section.legs]
-            session.apply(f"{section.method.name} {size}", put(session.job, *edits))
-            return
-        now = session.job.charger.nameplate_a or 40.0
-        steps = [amps for amps in SETTINGS_A if (amps > now if way > 0 else amps < now)]
-        if steps:
-            amps = steps[0] if way > 0 else steps[-1]
-            session.apply(f"charger {amps:g} A", put(session.job, Put("charger.nameplate_a", amps)))
+        self.acts.act(lambda: self.acts.step(-1))
 
     def swap_metal(self) -> None:
         """Copper to aluminium and back."""
-        circuit = self.session.design.circuit
-        other = "al" if circuit is None or circuit.material == "cu" else "cu"
-        self.do(f"put:circuit.material={other}")
+        self.acts.swap_metal()
 
     def next_method(self) -> None:
         """The next wiring method for the section under the awl."""
-        from awlmark.draw.wire_view import CHIPS
+        self.acts.next_method()
 
-        section = self.session.design.section_at(self.session.look.at_m)
-        if section is not None:
-            key = section.method.key
-            self.do(f"method:{CHIPS[(CHIPS.index(key) + 1) % len(CHIPS)] if key in CHIPS else CHIPS[0]}")
+    def next_worst(self) -> None:
+        """The next finding, worst first."""
+        self.acts.next_worst()
 
     def show_run(self) -> None:
         """Stage Run."""
@@ -487,31 +404,15 @@ class Window(QMainWindow):
 
     def previous_mark(self) -> None:
         """Awl to the mark before."""
-        self._step_mark(-1)
+        self.acts.step_mark(-1)
 
     def next_mark(self) -> None:
         """Awl to the next mark."""
-        self._step_mark(1)
-
-    def _step_mark(self, way: int) -> None:
-        design, at = self.session.design, self.session.look.at_m
-        marks = sorted({0.0, *(walked.end_m for walked in design.line.legs), *(f.at_m for f in design.stops if f.at_m is not None)})
-        ahead = [mark for mark in marks if (mark > at + 1e-6 if way > 0 else mark < at - 1e-6)]
-        if ahead:
-            self.session.see(at_m=ahead[0] if way > 0 else ahead[-1])
+        self.acts.step_mark(1)
 
     def why(self) -> None:
         """Go to the slip."""
         self.loupe.focus_target().setFocus(Qt.FocusReason.ShortcutFocusReason)
-
-    def next_worst(self) -> None:
-        """The next finding, worst first; round again after the last that does not hold."""
-        found = sorted(self.session.design.findings, key=lambda finding: RANK[finding.severity])
-        pressing = [finding for finding in found if finding.severity != "holds"] or found
-        now = in_hand(self.session.design, self.session.look)
-        at = pressing.index(now) if now in pressing else -1
-        if pressing:
-            self._select(pressing[(at + 1) % len(pressing)].id)
 
     def go_light(self) -> None:
         """Light palette."""
@@ -563,5 +464,3 @@ class Window(QMainWindow):
             event.accept()
         else:
             event.ignore()
-
-

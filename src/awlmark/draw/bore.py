@@ -63,7 +63,14 @@ def outside_mm(book: Book, method: Method, trade_size: str) -> float:
 
 
 def draw_bore(
-    picture: Picture, book: Book, method: Method, trade_size: str, inside: list[Strand], x: float, y: float, scale: float
+    picture: Picture,
+    book: Book,
+    method: Method,
+    trade_size: str,
+    inside: list[Strand],
+    x: float,
+    y: float,
+    scale: float,
 ) -> float:
     """Draw a raceway centred on a point.
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from awlmark.draw.picture import BOLD, END, MIDDLE, START, TEXT, Picture, set_width
+from awlmark.draw.picture import END, MIDDLE, START, TEXT, Picture, set_width
 
 Area = tuple[float, float, float, float]
 
@@ -42,7 +42,7 @@ class Labels:
             Whether a spot was free.
         """
         width = set_width(text, face, size)
-        tall = size if face != BOLD else size
+        tall = size
         for x, y, anchor in spots:
             left = x - {START: 0.0, MIDDLE: width / 2, END: width}[anchor]
             area = (left - 2, y - tall * 0.82, left + width + 2, y + tall * 0.26)

@@ -58,7 +58,7 @@ def draw_ladder(design: Design, height: float) -> Picture:
     for x in (_LEFT, _RIGHT):
         picture.line(x, top - 14, x, bottom + 12, "ink", 1.6)
     need_y = level(design.circuit.need_a) if design.circuit else None
-    for rating, y in zip(ratings, ys, strict=True):
+    for y in ys:
         picture.line(_LEFT - 4, y, _LEFT, y)
         picture.line(_RIGHT, y, _RIGHT + 4, y)
     taken: list[float] = []
@@ -158,7 +158,9 @@ def _carriers(design: Design) -> list[tuple[float, str, str, str]]:
     severity = {finding.id: finding.severity for finding in design.findings}
     found = [(circuit.breaker_a, f"breaker {circuit.breaker_a:g}", severity.get("breaker", HOLDS), "breaker")]
     if circuit.usable_a is not None:
-        worst = "stop" if "stop" in (severity.get("conductor"), severity.get("heat")) else severity.get("conductor", HOLDS)
+        worst = (
+            "stop" if "stop" in (severity.get("conductor"), severity.get("heat")) else severity.get("conductor", HOLDS)
+        )
         size = circuit.size if "/" in circuit.size or int(circuit.size) > 100 else f"{circuit.size} AWG"
         found.append((circuit.usable_a, f"{size} {circuit.usable_a:.0f}", worst, "conductor"))
     receptacle = design.case.receptacle if design.case else None

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from typing import Final
 
 from awlmark.core.design import Design
@@ -74,7 +75,9 @@ def _turns(picture: Picture, design: Design, look: Look, scale: TapeScale) -> No
         if stretch.bends:
             middle = (scale.x(stretch.start_m) + scale.x(stretch.end_m)) / 2
             y = low - (low - high) * stretch.bends_deg / most - 6
-            labels.put(f"{stretch.bends_deg:.0f}°", [(scale.x(stretch.end_m) - 6, y, END), (middle, y, MIDDLE)], 13, BOLD)
+            labels.put(
+                f"{stretch.bends_deg:.0f}°", [(scale.x(stretch.end_m) - 6, y, END), (middle, y, MIDDLE)], 13, BOLD
+            )
 
 
 def _volts(picture: Picture, design: Design, look: Look, scale: TapeScale) -> None:
@@ -108,7 +111,8 @@ def _volts(picture: Picture, design: Design, look: Look, scale: TapeScale) -> No
         y = level(curves[index][-1][1]) + 5
         text = f"{design.book.sizes[index]} {circuit.material.title()} {volts:.1f}"
         spots = [(scale.right + 8, y + shift, START) for shift in (0, 8, -8, 16, -16, 24, -24)]
-        says = f"{print_gauge(design.book.sizes[index])}: {volts:.1f} volts at the charger, {curves[index][-1][1]:.2f} percent lost"
+        lost = f"{curves[index][-1][1]:.2f} percent lost"
+        says = f"{print_gauge(design.book.sizes[index])}: {volts:.1f} volts at the charger, {lost}"
         picture.hit(scale.right + 4, y - 14, 112, 17, f"volts-{index}", says)
         labels.put(text, spots, 13, BOLD if index == hot else TEXT, role)
     labels.put(f"{limit:g}% below", [(scale.left + 60, level(limit) + 4, START)], 13, TEXT, "tight", plate="sheet")
@@ -131,7 +135,7 @@ def _curve(design: Design, metal: int, size: int) -> list[tuple[float, float]]:
 
 
 def _percent_at(curve: list[tuple[float, float]], at_m: float) -> float:
-    for (start, low), (end, high) in zip(curve, curve[1:], strict=False):
+    for (start, low), (end, high) in itertools.pairwise(curve):
         if at_m <= end + 1e-9:
             return low + (high - low) * (at_m - start) / (end - start)
     return curve[-1][1]
@@ -154,7 +158,8 @@ def _sticks(picture: Picture, design: Design, look: Look, scale: TapeScale) -> N
                 x, x2 = scale.x(piece.start_m), scale.x(piece.start_m + piece.length_m)
                 whole = len(stick.pieces) == 1 and stick.left_m < 1e-6
                 picture.box(x, top, x2 - x, tall, "edge", 1, "well" if whole else "notefill")
-                says = f"Stick {number}: {draw_length(piece.length_m, design.job.units)} from {draw_length(piece.start_m, design.job.units)}"
+                length, start = (draw_length(at, design.job.units) for at in (piece.length_m, piece.start_m))
+                says = f"Stick {number}: {length} from {start}"
                 picture.hit(x, top, x2 - x, tall, piece.leg_id, says, f"awl:{piece.start_m + piece.length_m / 2:.4f}")
                 if text_width(f"{number}", BOLD, 13) < x2 - x - 2:
                     picture.text((x + x2) / 2, top + 18, f"{number}", 13, BOLD, anchor=MIDDLE)

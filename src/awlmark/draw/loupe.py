@@ -65,7 +65,11 @@ def _disc(picture: Picture, design: Design, look: Look, y: float, radius: float)
         deep = 7 if number % 8 == 0 else 4
         across, up = math.cos(angle), math.sin(angle)
         picture.line(
-            _CENTRE + across * radius, y - up * radius, _CENTRE + across * (radius - deep), y - up * (radius - deep), "edge"
+            _CENTRE + across * radius,
+            y - up * radius,
+            _CENTRE + across * (radius - deep),
+            y - up * (radius - deep),
+            "edge",
         )
     if section is None or not inside:
         picture.text(_CENTRE, y + 5, "nothing cut yet", 13, role="ink2", anchor=MIDDLE)

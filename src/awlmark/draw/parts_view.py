@@ -34,9 +34,16 @@ def draw_parts(design: Design, width: float, height: float) -> Picture:
     picture = Picture(width, height)
     picture.box(0, 0, width, height, fill="sheet")
     if not design.line.legs or design.circuit is None:
-        picture.text(width / 2, height / 2, "The list follows the line. Scribe the first leg.", 15, role="ink2", anchor=MIDDLE)
+        picture.text(
+            width / 2, height / 2, "The list follows the line. Scribe the first leg.", 15, role="ink2", anchor=MIDDLE
+        )
         return picture
-    sticks = [(section, stick) for section in design.line.sections if not section.method.cable for stick in cut(pieces_of(section))]
+    sticks = [
+        (section, stick)
+        for section in design.line.sections
+        if not section.method.cable
+        for stick in cut(pieces_of(section))
+    ]
     wires_top = height - 30 - 24 * _wire_rows(design)
     right = width - 40
     pixels = (right - _LEFT) / STICK_M
@@ -103,7 +110,8 @@ def _wires(picture: Picture, design: Design, top: float, width: float) -> None:
     picture.line(0, top + 0.5, width, top + 0.5, "edge")
     picture.text(12, top + 19, "Wire, one line a conductor", 13, BOLD, "ink2")
     makeup, units = design.job.makeup, design.job.units
-    tails = f"tails {draw_length(makeup.panel_tail_m, units)} at the panel, {draw_length(makeup.unit_tail_m, units)} at the charger"
+    panel, unit = draw_length(makeup.panel_tail_m, units), draw_length(makeup.unit_tail_m, units)
+    tails = f"tails {panel} at the panel, {unit} at the charger"
     picture.sentence(width - 16, top + 19, tails, 13, role="ink2", anchor=END)
     left, right = 170.0, width - 130
     whole = span_length(case, list(case.sections))

@@ -123,7 +123,9 @@ class Picture:
         self.pixels_per_m = 0.0
         """Scale at which the line's end is drawn; nought where it is not."""
 
-    def line(self, x: float, y: float, x2: float, y2: float, role: str = "ink", width: float = 1.0, dash: bool = False) -> None:
+    def line(
+        self, x: float, y: float, x2: float, y2: float, role: str = "ink", width: float = 1.0, dash: bool = False
+    ) -> None:
         """Add a straight stroke."""
         self.shapes.append(Segment(x, y, x2, y2, role, width, dash))
 
@@ -134,7 +136,9 @@ class Picture:
         """Add a rectangle."""
         self.shapes.append(Box(x, y, w, h, role, width, fill, radius, dash, hatch))
 
-    def disc(self, x: float, y: float, r: float, role: str = "", width: float = 1.0, fill: str = "", dash: bool = False) -> None:
+    def disc(
+        self, x: float, y: float, r: float, role: str = "", width: float = 1.0, fill: str = "", dash: bool = False
+    ) -> None:
         """Add a circle."""
         self.shapes.append(Disc(x, y, r, role, width, fill, dash))
 
@@ -150,14 +154,28 @@ class Picture:
         self.shapes.append(Outline(*points[0], tuple(points[1:]), role, width, fill, closed, dash))
 
     def text(
-        self, x: float, y: float, text: str, size: float = 13.0, face: str = TEXT, role: str = "ink", anchor: str = START
+        self,
+        x: float,
+        y: float,
+        text: str,
+        size: float = 13.0,
+        face: str = TEXT,
+        role: str = "ink",
+        anchor: str = START,
     ) -> float:
         """Add a line of text; returns its width."""
         self.shapes.append(Text(x, y, text, face, size, role, anchor))
         return text_width(text, face, size)
 
     def sentence(
-        self, x: float, y: float, text: str, size: float = 13.0, face: str = TEXT, role: str = "ink", anchor: str = START
+        self,
+        x: float,
+        y: float,
+        text: str,
+        size: float = 13.0,
+        face: str = TEXT,
+        role: str = "ink",
+        anchor: str = START,
     ) -> float:
         """Add a line of text whose lengths stand in the drawing face; returns its width."""
         width = set_width(text, face, size)
@@ -173,7 +191,7 @@ class Picture:
         self.box(left - 3, y - size * 0.86, width + 6, size * 1.14, fill=fill)
         self.text(x, y, text, size, face, role, anchor)
 
-    def hit(self, x: float, y: float, w: float, h: float, id: str, says: str, act: str = "") -> None:
+    def hit(self, x: float, y: float, w: float, h: float, id: str, says: str, act: str = "") -> None:  # noqa: A002 - the field is called so everywhere
         """Add an answering area."""
         self.hits.append(Hit(x, y, w, h, id, says, act))
 

@@ -114,11 +114,21 @@ def _plan(picture: Picture, design: Design, width: float, height: float) -> None
     start, end = at(legs[0].start), at(legs[-1].end)
     picture.box(start[0] - 7, start[1] - 4, 14, 8, "ink", 1, "ink")
     labels.block(start[0] - 8, start[1] - 6, 16, 12)
-    labels.put("Panel", [(start[0], start[1] + 22, MIDDLE), (start[0], start[1] - 12, MIDDLE), (start[0] + 12, start[1] + 22, START)], 13, BOLD)
+    labels.put(
+        "Panel",
+        [(start[0], start[1] + 22, MIDDLE), (start[0], start[1] - 12, MIDDLE), (start[0] + 12, start[1] + 22, START)],
+        13,
+        BOLD,
+    )
     if design.line.closed:
         picture.box(end[0] - 5, end[1] - 5, 10, 10, fill="ink")
         labels.block(end[0] - 6, end[1] - 6, 12, 12)
-        labels.put("Charger", [(end[0] + 10, end[1] + 5, START), (end[0], end[1] + 22, MIDDLE), (end[0] - 10, end[1] - 10, END)], 13, BOLD)
+        labels.put(
+            "Charger",
+            [(end[0] + 10, end[1] + 5, START), (end[0], end[1] + 22, MIDDLE), (end[0] - 10, end[1] - 10, END)],
+            13,
+            BOLD,
+        )
     for walked in sorted(legs, key=lambda walked: -walked.leg.length_m):
         if walked.heading[2] == 0:
             (x, y), (x2, y2) = at(walked.start), at(walked.end)
@@ -210,7 +220,9 @@ class StripView:
         self.picture.box(x, top, x2 - x, bottom - top, "ink", 1.4, "well", hatch="slant")
         leg = panel.laid[0].walked.leg
         says = f"{draw_length(leg.length_m, self.design.job.units)}{f' of {leg.wall}' if leg.wall else ' wall'}"
-        self.labels.put(says, [((x + x2) / 2, bottom + 17, MIDDLE), (x2 + 6, top + 16, START), (x - 6, bottom + 17, END)], 13)
+        self.labels.put(
+            says, [((x + x2) / 2, bottom + 17, MIDDLE), (x2 + 6, top + 16, START), (x - 6, bottom + 17, END)], 13
+        )
 
     def _yard(self, panel: Panel) -> None:
         x, x2 = self.x(panel.left), self.x(panel.right)
@@ -224,7 +236,7 @@ class StripView:
         self._house(panel, x)
         for laid in trench:
             cover = laid.walked.leg.cover_m
-            at = self.x((laid.u * 0.82 + laid.u2 * 0.18))
+            at = self.x(laid.u * 0.82 + laid.u2 * 0.18)
             self.picture.line(at, y, at, self.y(laid.z), "edge", 1, dash=cover is None)
             told = f"{draw_length(cover, self.design.job.units)} of cover" if cover is not None else "cover not read"
             self.labels.block(at - 1, y, 2, self.y(laid.z) - y)
@@ -281,7 +293,9 @@ class StripView:
             self.picture.box(left + 3, top + tall * (0.2 + row * 0.24), wide - 6, max(2.0, tall * 0.1), "edge", 0.8)
         self.labels.block(left, top, wide, tall)
         name = self.design.job.supply.panel_name
-        self.labels.put(name, [(left - 6, top + tall / 2 + 5, END), (left + wide + 6, top + tall / 2 + 5, START)], 13, BOLD)
+        self.labels.put(
+            name, [(left - 6, top + tall / 2 + 5, END), (left + wide + 6, top + tall / 2 + 5, START)], 13, BOLD
+        )
         self.picture.hit(left, top, wide, tall, "panel", f"{name}: zero of the tape", "awl:0")
 
     def _block(self, laid: Laid) -> None:
@@ -305,9 +319,11 @@ class StripView:
                 self.picture.line(sx - 6, sy, sx + 5, sy, "scribe", 1.6)
                 self.picture.disc(sx - 7, sy, 2.2, fill="scribe")
         for finding in self.design.stops:
-            at_m = finding.at_m
-            if at_m is not None and walked.start_m - 1e-9 <= at_m <= walked.end_m and (at_m > 0 or walked.number == 1):
-                share = (at_m - walked.start_m) / walked.leg.length_m
+            where = finding.at_m
+            if where is None or not (walked.start_m - 1e-9 <= where <= walked.end_m):
+                continue
+            if where > 0 or walked.number == 1:
+                share = (where - walked.start_m) / walked.leg.length_m
                 bx, by = x + (x2 - x) * share, y + (y2 - y) * share
                 self.picture.disc(bx, by, 9, fill="sheet")
                 mark(self.picture, "stop", bx, by, 14)
@@ -338,14 +354,22 @@ class StripView:
         elif walked is self.design.line.legs[-1]:
             self.picture.disc(x, y, 6, "scribe", 2, "sheet")
             self.picture.pixels_per_m = self.scale
-            self.picture.hit(x - 10, y - 10, 20, 20, "handle", "End of the line: pull it to scribe the next leg", "pull")
+            self.picture.hit(
+                x - 10, y - 10, 20, 20, "handle", "End of the line: pull it to scribe the next leg", "pull"
+            )
             label = "Pull on from here"
         elif walked.turn_deg > 0.5:
             self.picture.line(x - 5, y + 7, x + 5, y - 7, "ink", 2)
         else:
             return
         face = BOLD if end in ("charger", "body", "pull elbow", "box") else TEXT
-        spots = [(x + 11, y + 16, START), (x + 11, y - 9, START), (x - 11, y - 9, END), (x - 11, y + 17, END), (x + 12, y + 5, START)]
+        spots = [
+            (x + 11, y + 16, START),
+            (x + 11, y - 9, START),
+            (x - 11, y - 9, END),
+            (x - 11, y + 17, END),
+            (x + 12, y + 5, START),
+        ]
         self.labels.put(label, spots, 13, face, "ink" if face == BOLD else "ink2")
 
     def _length(self, laid: Laid) -> None:
@@ -355,7 +379,12 @@ class StripView:
         length = draw_length(laid.walked.leg.length_m, self.design.job.units)
         cx, cy = (x + x2) / 2, (y + y2) / 2
         if abs(x2 - x) >= abs(y2 - y):
-            spots = [(cx, cy + 24, MIDDLE), (cx, cy - 12, MIDDLE), (cx + 60, cy + 24, MIDDLE), (cx - 60, cy + 24, MIDDLE)]
+            spots = [
+                (cx, cy + 24, MIDDLE),
+                (cx, cy - 12, MIDDLE),
+                (cx + 60, cy + 24, MIDDLE),
+                (cx - 60, cy + 24, MIDDLE),
+            ]
         else:
             heights = (cy + 7, cy - 6, cy + 20, min(y, y2) + 16, max(y, y2) - 4)
             spots = [spot for at in heights for spot in ((cx + 14, at, START), (cx - 14, at, END))]

@@ -66,15 +66,17 @@ def _shape(shape: Shape) -> str:
         ends = f'x1="{_n(shape.x)}" y1="{_n(shape.y)}" x2="{_n(shape.x2)}" y2="{_n(shape.y2)}"'
         return f"<line {ends} {_stroke(shape.role, shape.width, shape.dash)}/>"
     if isinstance(shape, Box):
-        body = f'x="{_n(shape.x)}" y="{_n(shape.y)}" width="{_n(shape.w)}" height="{_n(shape.h)}" rx="{_n(shape.radius)}"'
+        body = (
+            f'x="{_n(shape.x)}" y="{_n(shape.y)}" width="{_n(shape.w)}" height="{_n(shape.h)}" rx="{_n(shape.radius)}"'
+        )
         plain = f"<rect {body} {_fill(shape.fill)} {_stroke(shape.role, shape.width, shape.dash)}/>"
         return plain + (f'<rect {body} fill="url(#{shape.hatch.partition(":")[0]})"/>' if shape.hatch else "")
     if isinstance(shape, Disc):
         stroke = _stroke(shape.role, shape.width, shape.dash)
         return f'<circle cx="{_n(shape.x)}" cy="{_n(shape.y)}" r="{_n(shape.r)}" {_fill(shape.fill)} {stroke}/>'
     if isinstance(shape, Sweep):
-        ends = [math.radians(shape.start), math.radians(shape.start + shape.span)]
-        (x, y), (x2, y2) = ((shape.x + shape.r * math.cos(a), shape.y - shape.r * math.sin(a)) for a in ends)
+        angles = [math.radians(shape.start), math.radians(shape.start + shape.span)]
+        (x, y), (x2, y2) = ((shape.x + shape.r * math.cos(a), shape.y - shape.r * math.sin(a)) for a in angles)
         large = int(abs(shape.span) > 180)
         path = f"M{_n(x)},{_n(y)} A{_n(shape.r)},{_n(shape.r)} 0 {large} {int(shape.span < 0)} {_n(x2)},{_n(y2)}"
         return f'<path d="{path}" fill="none" {_stroke(shape.role, shape.width)}/>'

@@ -11,7 +11,16 @@ from awlmark.core.run.line import INSIDE, Line, Walked
 WALL: Final = "wall"
 CUT: Final = "cut"
 YARD: Final = "yard"
-_SIGN: Final = {"right": 1.0, "left": -1.0, "up": 0.0, "down": 0.0, "through": 1.0, "in": 1.0, "out": 1.0, "trench": 1.0}
+_SIGN: Final = {
+    "right": 1.0,
+    "left": -1.0,
+    "up": 0.0,
+    "down": 0.0,
+    "through": 1.0,
+    "in": 1.0,
+    "out": 1.0,
+    "trench": 1.0,
+}
 
 
 class Laid(msgspec.Struct, frozen=True):

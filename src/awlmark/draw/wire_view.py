@@ -41,7 +41,9 @@ def draw_wire(design: Design, beside: Design | None, look: Look, width: float, h
     picture.box(0, 0, width, height, fill="sheet")
     if design.circuit is None:
         picture.text(width / 2, height / 2 - 10, "How many amps does the charger draw?", 24, BOLD, anchor=MIDDLE)
-        picture.text(width / 2, height / 2 + 20, "Type its nameplate below, such as 48a.", 15, role="ink2", anchor=MIDDLE)
+        picture.text(
+            width / 2, height / 2 + 20, "Type its nameplate below, such as 48a.", 15, role="ink2", anchor=MIDDLE
+        )
         return picture
     section = design.section_at(look.at_m)
     if section is not None:
@@ -82,7 +84,9 @@ def _chips(picture: Picture, design: Design, section: Section, width: float) -> 
         chosen = key == section.method.key
         verdict = method.buried if section.buried else method.outdoors if section.wet else "yes"
         severity = {"yes": HOLDS, "listed": NOTE, "no": STOP}[verdict]
-        picture.box(left, 8, wide, 30, "scribe" if chosen else "edge", 2 if chosen else 1, "notefill" if chosen else "ground", 3)
+        picture.box(
+            left, 8, wide, 30, "scribe" if chosen else "edge", 2 if chosen else 1, "notefill" if chosen else "ground", 3
+        )
         mark(picture, severity, left + 15, 23, 11)
         used = text_width(method.name, BOLD, 13)
         picture.text(left + 27, 28, method.name, 13, BOLD)
@@ -116,7 +120,9 @@ def _headings(picture: Picture, pair: tuple[Design | None, Design | None], split
         told = f"{name}, {wire_words(solved.circuit)}"
         picture.text(x, top + 15, told, 13, BOLD)
         says = f"{told}. Take it."
-        picture.hit(x - 4, top, text_width(told, BOLD, 13) + 8, 21, f"metal-{metal}", says, f"put:circuit.material={metal}")
+        picture.hit(
+            x - 4, top, text_width(told, BOLD, 13) + 8, 21, f"metal-{metal}", says, f"put:circuit.material={metal}"
+        )
         del chosen
 
 
@@ -211,7 +217,9 @@ def _bore(
     words = text_width(told, BOLD if chosen else TEXT, 13)
     mark(picture, severity, x - words / 2 - 10, top + tall - 11, 11)
     picture.text(x - words / 2 + 2, top + tall - 6, told, 13, BOLD if chosen else TEXT)
-    says = f"{draw_trade_size(size)} {section.method.name} in {METAL_NAMES[circuit.material]}: {told}, {NAMES[severity]}"
+    says = (
+        f"{draw_trade_size(size)} {section.method.name} in {METAL_NAMES[circuit.material]}: {told}, {NAMES[severity]}"
+    )
     act = f"trade:{section.number}={size}" if solved is design else f"put:circuit.material={circuit.material}"
     picture.hit(left + 3, top, wide - 6, tall, f"bore-{circuit.material}-{section.number}-{size}", says, act)
 
@@ -282,11 +290,21 @@ def _amp_bar(
     picture.text(12, y + 13, shorten(name, face, 13, left - 16), 13, face)
     shown = 0.0 if np.isnan(usable) else usable
     picture.box(left, y, full * pixels, 16, "edge", 1, hatch="slant")
-    picture.box(left, y, shown * pixels, 16, "scribe" if chosen else "edge", 2 if chosen else 1, "notefill" if chosen else "well")
+    picture.box(
+        left,
+        y,
+        shown * pixels,
+        16,
+        "scribe" if chosen else "edge",
+        2 if chosen else 1,
+        "notefill" if chosen else "well",
+    )
     short = carried.terminal_a[group, index] < circuit.need_a or (shown and shown < circuit.charge_a)
     severity = "unread" if np.isnan(usable) else STOP if short else HOLDS
     spare = shown - circuit.need_a
-    told = "heat unread" if np.isnan(usable) else f"{shown:.0f} A, {abs(spare):.0f} {'short' if spare < 0 else 'to spare'}"
+    told = (
+        "heat unread" if np.isnan(usable) else f"{shown:.0f} A, {abs(spare):.0f} {'short' if spare < 0 else 'to spare'}"
+    )
     mark(picture, severity, right + 14, y + 8, 11)
     picture.text(right + 26, y + 13, told, 13, BOLD if chosen else TEXT)
     heats = carried.heats[group]
@@ -307,7 +325,9 @@ def _terminals(picture: Picture, design: Design, left: float, top: float) -> Non
         for place, celsius in enumerate((60, 75)):
             x = left + place * 74
             here = value == celsius
-            picture.box(x, y + 19, 68, 22, "scribe" if here else "edge", 2 if here else 1, "notefill" if here else "ground", 3)
+            picture.box(
+                x, y + 19, 68, 22, "scribe" if here else "edge", 2 if here else 1, "notefill" if here else "ground", 3
+            )
             picture.text(x + 34, y + 35, f"{celsius} °C", 13, BOLD if here else TEXT, anchor=MIDDLE)
             says = f"{name} terminals are marked {celsius} degrees" + (", chosen" if here else "")
             picture.hit(x, y + 19, 68, 22, f"{path}-{celsius}", says, f"put:{path}.terminal_c={celsius}")

@@ -278,5 +278,7 @@ def _receptacles() -> dict[str, Receptacle]:
     found = {}
     for row in printed("receptacles").rows:
         single = row["volts"] == "125"
-        found[row["config"]] = Receptacle(row["config"], float(row["amps"]), row["neutral"] == "yes", 1 if single else 2)
+        found[row["config"]] = Receptacle(
+            row["config"], float(row["amps"]), row["neutral"] == "yes", 1 if single else 2
+        )
     return found

@@ -173,7 +173,7 @@ def writing(path: Path, *, keep_previous: bool = False) -> Iterator[Path]:
         temporary.chmod(0o666 & ~mask)
         if keep_previous and path.exists():
             _keep_previous(path)
-        os.replace(temporary, path)
+        temporary.replace(path)
         temporary = None
         _sync_folder(path.parent)
     except OSError as problem:
@@ -193,7 +193,7 @@ def _keep_previous(path: Path) -> None:
     except OSError:
         # File systems without hard links (memory sticks) get a plain copy.
         spare.write_bytes(path.read_bytes())
-    os.replace(spare, previous)
+    spare.replace(previous)
 
 
 def _sync_folder(folder: Path) -> None:

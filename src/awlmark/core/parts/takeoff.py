@@ -192,7 +192,11 @@ def _wire(table: Table, ground: Ints) -> list[Item]:
             method = sections[0].method.key
             keys = tuple(f"cable:{method}:{m}:{s}:{ways}" for m in METAL_NAMES for s in book.sizes)
             found.append(Item("Wire", keys, metal * sizes + table.hot, length, "ft", where=where))
-            found.append(Item("Fittings", (f"clamp:{method}",), np.zeros(rows, dtype=int), np.full(rows, 2.0), "each", where=where))
+            found.append(
+                Item(
+                    "Fittings", (f"clamp:{method}",), np.zeros(rows, dtype=int), np.full(rows, 2.0), "each", where=where
+                )
+            )
             continue
         keys = _wire_keys(book.sizes, book.insulations)
         base = (metal * len(book.insulations) + insulation) * sizes
@@ -257,7 +261,9 @@ def _boxes(table: Table, trade: Ints) -> list[Item]:
         for walked in section.legs:
             end = walked.leg.end
             if end == "box":
-                found.append(Item("Boxes and outlets", ("box:4-11/16 in",), none, np.ones(rows), "each", where=walked.leg.id))
+                found.append(
+                    Item("Boxes and outlets", ("box:4-11/16 in",), none, np.ones(rows), "each", where=walked.leg.id)
+                )
             elif end in ("body", "pull elbow") and not section.method.cable:
                 here = trade[:, section.number]
                 following = walked is section.legs[-1] and section.number + 1 < len(case.sections)
@@ -265,7 +271,11 @@ def _boxes(table: Table, trade: Ints) -> list[Item]:
                 beyond = np.where(beyond < 0, here, beyond)
                 size = np.maximum(here, beyond)
                 kind = "body" if end == "body" else "pull elbow"
-                found.append(Item("Fittings", _sized(kind, section.method, case), size, np.ones(rows), "each", where=walked.leg.id))
+                found.append(
+                    Item(
+                        "Fittings", _sized(kind, section.method, case), size, np.ones(rows), "each", where=walked.leg.id
+                    )
+                )
                 uneven = (here != beyond).astype(float)
                 found.append(Item("Fittings", ("reducer",), none, uneven, "each", where=walked.leg.id))
     return found
@@ -279,7 +289,9 @@ def _ends(table: Table) -> list[Item]:
     breakers = tuple(f"breaker:{case.hots}:{rating:g}{gfci}" for rating in keys)
     found = [Item("Panel", breakers, index[table.group], one, "each", where="panel")]
     if case.receptacle:
-        found.append(Item("Boxes and outlets", (f"receptacle:{case.receptacle.config}",), none, one, "each", where="charger"))
+        found.append(
+            Item("Boxes and outlets", (f"receptacle:{case.receptacle.config}",), none, one, "each", where="charger")
+        )
         found.append(Item("Boxes and outlets", ("box:2-gang deep",), none, one, "each", where="charger"))
     nameplate = case.job.charger.nameplate_a
     if nameplate:

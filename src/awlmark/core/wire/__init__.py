@@ -1,1 +1,1 @@
-"""The chain of the circuit: charger, breaker, conductor, ground, drop, raceway, outlet. One table, every check over it."""
+"""The chain of the circuit: charger, breaker, conductor, ground, drop, raceway, outlet; one table, all checks."""

@@ -88,9 +88,7 @@ def carry(table: Table) -> Carried:
         )
         if fits.any():
             smallest[group] = float(np.argmax(fits))
-    return Carried(
-        tuple(columns), terminal, factored, tuple(heats), tuple(governing), smallest, allowed
-    )
+    return Carried(tuple(columns), terminal, factored, tuple(heats), tuple(governing), smallest, allowed)
 
 
 def terminal_column(case: Case, breaker_a: float) -> int:

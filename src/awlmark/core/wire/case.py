@@ -176,15 +176,15 @@ def span(case: Case, materials: tuple[str, ...] | None = None) -> Table:
     need = np.array([max(CONTINUOUS * case.charge_a, SMALLEST_BREAKER_A)])
     breaker = circuit.breaker_a if circuit.breaker_a is not None else float(book.next_rating(need)[0])
     material = np.array([MATERIALS.index(metal) for metal in metals])
-    insulation = np.array(
-        [book.insulations.index(circuit.insulation or DEFAULT_INSULATION[metal]) for metal in metals]
-    )
+    insulation = np.array([book.insulations.index(circuit.insulation or DEFAULT_INSULATION[metal]) for metal in metals])
     hots = [np.arange(len(book.sizes)) for _ in metals]
     if circuit.size is not None:
         hots = [np.array([book.size_index(circuit.size)]) for _ in metals]
     else:
         made = _made_in_cable(case)
-        known = [made & _fits_judged(case, int(metal), int(kind)) for metal, kind in zip(material, insulation, strict=True)]
+        known = [
+            made & _fits_judged(case, int(metal), int(kind)) for metal, kind in zip(material, insulation, strict=True)
+        ]
         hots = [sizes[(good if good.any() else made)[sizes]] for sizes, good in zip(hots, known, strict=True)]
     return Table(
         case=case,

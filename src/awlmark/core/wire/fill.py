@@ -13,7 +13,7 @@ from awlmark.core.book.edition import FILL_PERCENT, INCH2_MM2, MORE, NIPPLE, ONE
 from awlmark.core.errors import InputError
 from awlmark.core.job.model import Bundle
 from awlmark.core.run.line import NIPPLE_M
-from awlmark.core.wire.case import Case, Table
+from awlmark.core.wire.case import Table
 from awlmark.core.wire.terms import Flags, Terms
 
 JAM_WINDOW: Final = (2.8, 3.2)
@@ -48,9 +48,7 @@ def bundle_area(book: Book, bundles: tuple[Bundle, ...]) -> float:
     return total
 
 
-def within(
-    area: Floats, limit: Floats, *, each: Floats | None = None, count: int = 0
-) -> Flags:
+def within(area: Floats, limit: Floats, *, each: Floats | None = None, count: int = 0) -> Flags:
     """Whether conductors fit, by area or, where all are equal, by the rounded count of Chapter 9 note 7.
 
     Parameters
@@ -153,7 +151,9 @@ def check_jam(table: Table, fills: Fills) -> Terms:
     three = fills.equal & (case.conductors + sum(bundle.count for bundle in case.job.circuit.others) == 3)
     compact = case.job.circuit.compact & (table.material[table.group] == 1)
     insulation = table.insulation[table.group]
-    diameter = np.where(compact, book.compact_diameter_mm[insulation, table.hot], book.diameter_mm[insulation, table.hot])
+    diameter = np.where(
+        compact, book.compact_diameter_mm[insulation, table.hot], book.diameter_mm[insulation, table.hot]
+    )
     for section in case.sections:
         if not section.method.cable:
             trade = fills.trade[:, section.number]
@@ -196,7 +196,9 @@ def judge_fill(
     trade = book.trade_sizes.index(trade_size)
     area = bundle_area(book, bundles)
     if math.isnan(area):
-        raise InputError("conductors", "The dimension table is silent on one of them.", "sizes from 14 AWG to 250 kcmil")
+        raise InputError(
+            "conductors", "The dimension table is silent on one of them.", "sizes from 14 AWG to 250 kcmil"
+        )
     count = sum(bundle.count for bundle in bundles)
     column = NIPPLE if length_m is not None and length_m <= NIPPLE_M + 1e-9 else {1: ONE, 2: TWO}.get(count, MORE)
     kinds = {(bundle.size, bundle.insulation, bundle.diameter_m) for bundle in bundles}

@@ -44,7 +44,9 @@ def size_grounds(table: Table, carried: Carried) -> Grounds:
     row_breaker = table.breaker_a[table.group]
     at = np.searchsorted(book.ground_to_a, row_breaker)
     beyond = at >= len(book.ground_to_a)
-    base = np.where(beyond, -1, book.ground_size[table.material[table.group], np.minimum(at, len(book.ground_to_a) - 1)])
+    base = np.where(
+        beyond, -1, book.ground_size[table.material[table.group], np.minimum(at, len(book.ground_to_a) - 1)]
+    )
     least = carried.smallest[table.group].astype(int)
     hot_cmil = book.cmil[table.hot]
     least_cmil = np.where(least < len(book.sizes), book.cmil[np.minimum(least, len(book.sizes) - 1)], hot_cmil)
@@ -77,6 +79,4 @@ def factory_ground(case: Case, hot: Ints) -> Ints:
 def check_ground(table: Table, grounds: Grounds) -> Terms:
     """Circular mils of the ground against those needed."""
     book = table.case.book
-    return Terms(
-        book.cmil[grounds.size], grounds.needed_cmil, stepped=True, near=NEARLY, unknown=grounds.unread
-    )
+    return Terms(book.cmil[grounds.size], grounds.needed_cmil, stepped=True, near=NEARLY, unknown=grounds.unread)

@@ -99,16 +99,16 @@ def _heat_findings(case: Case) -> list[Finding]:
         roof_c = section.ambient_c + (ROOF_ADDER_C if section.roof else 0.0)
         if roof_c <= hottest:
             continue
-        stop = section.ambient_c > hottest
+        stop, name = section.ambient_c > hottest, section.method.name
         found.append(
             Finding(
                 id=f"hot:{section.number + 1}",
                 severity=STOP if stop else TIGHT,
                 title="Plastic pipe in heat",
                 text=(
-                    f"{section.method.name} is not for air above {hottest:.0f} °C; here it is {section.ambient_c:.0f} °C."
+                    f"{name} is not for air above {hottest:.0f} °C; it is {section.ambient_c:.0f} °C here."
                     if stop
-                    else f"On the roof this {section.method.name} may pass {hottest:.0f} °C; your inspector decides."
+                    else f"On the roof this {name} may pass {hottest:.0f} °C; your inspector decides."
                 ),
                 cite=f"{case.book.title} {section.method.place_cite.split('.')[0]}.12",
                 found=section.ambient_c,
@@ -118,7 +118,10 @@ def _heat_findings(case: Case) -> list[Finding]:
                 at_m=section.start_m,
                 where=section.legs[0].leg.id,
                 stage="run",
-                fixes=(Fix("EMT here", method_edits(section, "emt")), Fix("Rigid steel here", method_edits(section, "rmc"))),
+                fixes=(
+                    Fix("EMT here", method_edits(section, "emt")),
+                    Fix("Rigid steel here", method_edits(section, "rmc")),
+                ),
             )
         )
     return found

@@ -1,0 +1,149 @@
+"""What an act of a drawing, a list or a key does to the job or the view."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from awlmark.core.errors import AwlmarkError, InputError
+from awlmark.core.finding import RANK
+from awlmark.core.job.edit import Put, put, value_at
+from awlmark.core.scribe import read_entry
+from awlmark.desk.entry import EntryBar
+from awlmark.desk.session import Session
+from awlmark.draw.look import in_hand
+from awlmark.draw.wire_view import CHIPS
+
+SETTINGS_A = (12.0, 16.0, 20.0, 24.0, 30.0, 32.0, 36.0, 40.0, 48.0, 56.0, 64.0, 72.0, 80.0)
+
+
+class Acts:
+    """Acts on a session; what cannot be done is said in the Entry."""
+
+    def __init__(self, session: Session, entry: EntryBar) -> None:
+        self.session, self.entry = session, entry
+
+    def act(self, doing: Callable[[], object]) -> bool:
+        """Do something; what cannot be done is said in the Entry and loses nothing."""
+        try:
+            doing()
+        except InputError as problem:
+            self.entry.say(f"{problem.field}: {problem.problem} Accepted: {problem.accepted}.", trouble=True)
+            return False
+        except AwlmarkError as problem:
+            self.entry.say(str(problem), trouble=True)
+            return False
+        return True
+
+    def do(self, act: str) -> None:
+        """Take an act that a drawing or its list offers."""
+        kind, _, rest = act.partition(":")
+        handler = {
+            "stage": lambda: self.session.see(stage=rest),
+            "select": lambda: self._select(rest),
+            "awl": lambda: self.session.see(at_m=float(rest)) if rest else None,
+            "fix": lambda: self.take_fix(int(rest)),
+            "put": lambda: self._put(rest),
+            "size": lambda: self._pin_size(rest),
+            "trade": lambda: self._pin_trade(rest),
+            "method": lambda: self.scribe(rest),
+            "type": lambda: self._type_fresh(rest),
+            "worst": self.next_worst,
+            "next": self.next_worst,
+            "pull": lambda: None,
+        }[kind]
+        self.act(handler)
+
+    def _select(self, finding_id: str) -> None:
+        finding = self.session.design.finding(finding_id)
+        at = {} if finding is None or finding.at_m is None else {"at_m": finding.at_m}
+        self.session.see(finding=finding_id, **at)
+
+    def _type_fresh(self, text: str) -> None:
+        self.entry.line.clear()
+        self.entry.type(text)
+
+    def take_fix(self, number: int) -> None:
+        if not self.session.look.quotes:
+            self.session.price_fixes()
+        quotes = self.session.look.quotes
+        if number < len(quotes):
+            self.session.apply(f"fix: {quotes[number].fix.label}", quotes[number].job)
+
+    def _put(self, text: str) -> None:
+        """Pin a value, or open it again when it is pinned already."""
+        path, _, typed = text.partition("=")
+        value: object = int(typed) if path.endswith("terminal_c") else typed
+        opened = value_at(self.session.job, path) == value
+        field = path.rpartition(".")[2].replace("_c", "").replace("_", " ")
+        edits = [Put(path, None if opened else value)]
+        if path == "circuit.material":
+            edits += [Put("circuit.size", None), Put("circuit.ground_size", None), Put("circuit.insulation", None)]
+        self.session.apply(f"{field} {'open' if opened else typed}", put(self.session.job, *edits))
+
+    def _pin_size(self, text: str) -> None:
+        size, _, metal = text.partition("=")
+        circuit = self.session.design.circuit
+        pinned = self.session.job.circuit.size == size and circuit is not None and circuit.material == metal
+        edits = [Put("circuit.size", None)] if pinned else [Put("circuit.size", size)]
+        if circuit is not None and circuit.material != metal:
+            edits += [Put("circuit.material", metal), Put("circuit.insulation", None), Put("circuit.ground_size", None)]
+        self.session.apply(f"conductor {'open' if pinned else size}", put(self.session.job, *edits))
+
+    def _pin_trade(self, text: str) -> None:
+        number, _, size = text.partition("=")
+        section = self.session.design.line.sections[int(number)]
+        value = None if section.trade_size == size else size
+        edits = [Put(f"legs[{walked.leg.id}].trade_size", value) for walked in section.legs]
+        self.session.apply(f"{section.method.name} {value or 'size open'}", put(self.session.job, *edits))
+
+    def step(self, way: int) -> None:
+        session = self.session
+        section = session.design.section_at(session.look.at_m)
+        circuit = session.design.circuit
+        if session.look.stage == "wire" and section is not None and circuit is not None and not section.method.cable:
+            sizes = session.design.book.trade_sizes_of(section.method)
+            at = sizes.index(circuit.trade_sizes[section.number] or sizes[-1])
+            size = sizes[min(max(at + way, 0), len(sizes) - 1)]
+            edits = [Put(f"legs[{walked.leg.id}].trade_size", size) for walked in section.legs]
+            session.apply(f"{section.method.name} {size}", put(session.job, *edits))
+            return
+        now = session.job.charger.nameplate_a or 40.0
+        steps = [amps for amps in SETTINGS_A if (amps > now if way > 0 else amps < now)]
+        if steps:
+            amps = steps[0] if way > 0 else steps[-1]
+            session.apply(f"charger {amps:g} A", put(session.job, Put("charger.nameplate_a", amps)))
+
+    def swap_metal(self) -> None:
+        """Copper to aluminium and back."""
+        circuit = self.session.design.circuit
+        other = "al" if circuit is None or circuit.material == "cu" else "cu"
+        self.do(f"put:circuit.material={other}")
+
+    def next_method(self) -> None:
+        """The next wiring method for the section under the awl."""
+        section = self.session.design.section_at(self.session.look.at_m)
+        if section is not None:
+            key = section.method.key
+            self.do(f"method:{CHIPS[(CHIPS.index(key) + 1) % len(CHIPS)] if key in CHIPS else CHIPS[0]}")
+
+    def step_mark(self, way: int) -> None:
+        design, at = self.session.design, self.session.look.at_m
+        marks = sorted(
+            {0.0, *(walked.end_m for walked in design.line.legs), *(f.at_m for f in design.stops if f.at_m is not None)}
+        )
+        ahead = [mark for mark in marks if (mark > at + 1e-6 if way > 0 else mark < at - 1e-6)]
+        if ahead:
+            self.session.see(at_m=ahead[0] if way > 0 else ahead[-1])
+
+    def next_worst(self) -> None:
+        """The next finding, worst first; round again after the last that does not hold."""
+        found = sorted(self.session.design.findings, key=lambda finding: RANK[finding.severity])
+        pressing = [finding for finding in found if finding.severity != "holds"] or found
+        now = in_hand(self.session.design, self.session.look)
+        at = pressing.index(now) if now in pressing else -1
+        if pressing:
+            self._select(pressing[(at + 1) % len(pressing)].id)
+
+    def scribe(self, text: str) -> None:
+        reading = read_entry(text, self.session.job, self.session.spot)
+        self.session.apply(reading.says, reading.job)
