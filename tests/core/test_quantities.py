@@ -12,8 +12,10 @@ from awlmark.core.quantities import (
     INCH_M,
     draw_length,
     draw_trade_size,
+    print_amps,
     print_gauge,
     print_length,
+    print_temperature,
     read_gauge,
     read_length,
     read_money,
@@ -121,6 +123,19 @@ class ReadsTheRest(unittest.TestCase):
         for text in ("twelve", "-1", "NaN", "1e99", ""):
             with self.subTest(text), self.assertRaises(InputError):
                 read_money(text)
+
+    def test_what_is_printed_reads_back(self) -> None:
+        for size in SIZES:
+            self.assertEqual(read_gauge(print_gauge(size), SIZES), size)
+        for fahrenheit in range(-40, 180):
+            celsius = round((fahrenheit - 32) * 5 / 9, 6)
+            self.assertAlmostEqual(read_temperature(print_temperature(celsius)), celsius, places=5)
+        for celsius in range(-40, 85):
+            self.assertEqual(read_temperature(print_temperature(celsius, "m")), celsius)
+        for tenths in range(10, 3200):
+            self.assertAlmostEqual(read_number(print_amps(tenths / 10), "amps", 1, 320, "A"), tenths / 10)
+        for size in ("1/2", "3/4", "1", "1-1/4", "2-1/2"):
+            self.assertEqual(read_trade_size(draw_trade_size(size), ("1/2", "3/4", "1", "1-1/4", "2-1/2")), size)
 
     def test_feet_and_metres_agree(self) -> None:
         self.assertAlmostEqual(read_length("10"), 10 * FOOT_M)

@@ -57,6 +57,12 @@ class Scribing(DeskCase):
         self.type(window, "48a 60ft emt")
         self.assertAlmostEqual(window.session.design.line.length_m, 60 * 0.3048)
         self.assertTrue(window.session.job.guessed)
+        self.assertEqual(window.session.design.finding("guessed").severity, UNREAD)
+        window.session.see(finding="guessed")
+        self.settle()
+        self.click(window.loupe.canvas, "fix0")
+        self.assertEqual(window.session.job.guessed, ())
+        self.assertIsNone(window.session.design.finding("guessed"))
 
     def test_what_cannot_be_read_stays_put_and_loses_nothing(self) -> None:
         window = self.open(demo_job())

@@ -35,7 +35,8 @@ def solved_volts(system: str, ohm_each: float, amps: float, hots: int) -> tuple[
         f"new line.l phases=2 bus1={bus[0]} bus2={bus[1]} rmatrix=[{ohm_each} | 0 {ohm_each}] xmatrix=[0 | 0 0] "
         "cmatrix=[0 | 0 0] length=1 units=none"
     )
-    text.Command = f"new load.car phases=1 bus1=e.1.2 kv={volts / 1000} kw={volts * amps / 1000} pf=1 model=5 vminpu=0.3 vmaxpu=1.5"
+    load = f"kv={volts / 1000} kw={volts * amps / 1000} pf=1 model=5 vminpu=0.3 vmaxpu=1.5"
+    text.Command = f"new load.car phases=1 bus1=e.1.2 {load}"
     text.Command = "set tolerance=1e-9"
     text.Command = "solve"
     engine.SetActiveElement("load.car")

@@ -1,7 +1,9 @@
 """The shipped tables against each other and against physics."""
 
 import math
+import runpy
 import unittest
+from pathlib import Path
 from typing import ClassVar
 
 import numpy as np
@@ -13,6 +15,7 @@ from awlmark.core.wire.fill import judge_fill
 from tests.outside import cases
 
 BOOK = open_book("nec-2023")
+ROOT = Path(__file__).parent.parent.parent
 
 
 def gauge_number(size: str) -> int:
@@ -148,6 +151,10 @@ class Shipping(unittest.TestCase):
         for name in names():
             table = printed(name)
             self.assertTrue(table.source and table.status and table.rows, name)
+
+    def test_the_page_of_sources_is_fresh(self) -> None:
+        page = runpy.run_path(str(ROOT / "tools" / "sources.py"))["page"]()
+        self.assertEqual((ROOT / "docs" / "sources.md").read_text(encoding="utf-8"), page)
 
     def test_editions_open_and_cite_themselves(self) -> None:
         for edition in EDITIONS:

@@ -141,6 +141,8 @@ def solve(job: Job) -> Design:
 
 def _run_findings(job: Job, line: Line, book: Book) -> list[Finding]:
     found = check_bends(line, book)
+    if job.guessed:
+        found.append(_guessed(job, book))
     if not line.closed:
         last = job.legs[-1].id if job.legs else ""
         found.append(
@@ -158,6 +160,23 @@ def _run_findings(job: Job, line: Line, book: Book) -> list[Finding]:
             )
         )
     return found
+
+
+def _guessed(job: Job, book: Book) -> Finding:
+    """What a quick quote assumed, until the user confirms it."""
+    fields = {path.rpartition(".")[2] for path in job.guessed}
+    names = ", ".join(name for name in ("direction", "place", "method") if name in fields) or "some values"
+    first = job.legs[0].id if job.legs else ""
+    return Finding(
+        id="guessed",
+        severity=UNREAD,
+        title="Guessed",
+        text=f"This quote guesses the {names} of the run. Type what you read on site, or take it as it is.",
+        cite=book.title,
+        where=first,
+        stage="run",
+        fixes=(Fix("It is so", (Put("guessed", ()),)),),
+    )
 
 
 def _solve_case(case: Case, run_findings: list[Finding]) -> Design:

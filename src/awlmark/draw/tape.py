@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 from awlmark.core.design import Design
-from awlmark.core.finding import HOLDS, NOTE, RANK, STOP, TIGHT
+from awlmark.core.finding import HOLDS, NOTE, RANK, STOP, TIGHT, UNREAD
 from awlmark.core.quantities import FOOT_M, draw_length
 from awlmark.core.run.line import Walked
 from awlmark.draw.look import Look
@@ -112,6 +112,8 @@ def _marks(picture: Picture, design: Design, scale: TapeScale) -> list[tuple[flo
         label = end_label(walked, following)
         here = [f for f in design.findings if f.where == walked.leg.id and f.severity in (TIGHT, NOTE)]
         severity = min((f.severity for f in here), key=RANK.__getitem__, default=HOLDS)
+        if any(path.startswith(f"legs[{walked.leg.id}]") for path in design.job.guessed):
+            severity = UNREAD
         rank = 1 if label == "Charger" else 2 if walked.pulls else 4
         says = f"{label} at {draw_length(walked.end_m, design.job.units)}: {NAMES[severity]}"
         nodes.append((rank, walked.end_m, label, severity, says, walked.leg.id))
