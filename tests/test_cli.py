@@ -191,6 +191,13 @@ class Fill(unittest.TestCase):
         self.assertEqual((status, told["limit_percent"]), (0, 53))
         self.assertEqual(self.fill("--raceway pvc40 --trade-size 1 --conductors 1x0.76in:cable")[0], 1)
 
+    def test_equal_is_by_diameter_not_by_name(self) -> None:
+        told = self.fill("--raceway pvc40 --trade-size 3/4 --conductors 2x6:thwn-2,1x6:thhn")[1]
+        self.assertEqual(told["jam_ratio"], 3.17)
+        self.assertIsNone(
+            self.fill("--raceway pvc40 --trade-size 3/4 --conductors 2x6:thwn-2,1x6:xhhw-2")[1]["jam_ratio"]
+        )
+
     def test_text(self) -> None:
         status, out, _err = run("fill", "--raceway", "emt", "--trade-size", "3/4", "--conductors", "3x6")
         self.assertEqual(status, 0)

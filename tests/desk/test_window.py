@@ -17,6 +17,7 @@ from PySide6.QtWidgets import QApplication, QDialog
 from awlmark.core.finding import HOLDS, STOP, UNREAD
 from awlmark.core.job import autosave, file
 from awlmark.data import demo_job
+from awlmark.desk import start
 from awlmark.desk.actions import ACTIONS, MENUS
 from awlmark.desk.parts_table import EACH
 from awlmark.desk.session import fresh_job
@@ -389,6 +390,22 @@ class Filing(DeskCase):
         self.assertTrue(window.session.unsaved)
         window.session.put_away()
         self.assertEqual(autosave.left_behind(), ([], []))
+
+    def test_the_unforeseen_is_logged_and_told_with_the_work_kept(self) -> None:
+        window = self.open(demo_job())
+        self.type(window, "32a")
+        before = sys.excepthook
+        self.addCleanup(setattr, sys, "excepthook", before)
+        start._guard(window)
+        try:
+            raise RuntimeError("unforeseen")
+        except RuntimeError as problem:
+            sys.excepthook(RuntimeError, problem, problem.__traceback__)
+        self.assertIn("RuntimeError", self.asked[-1])
+        self.assertIn("kept in the autosave", self.asked[-1])
+        state = autosave.state_folder()
+        self.assertIn("unforeseen", (state / "awlmark.log").read_text())
+        self.assertTrue(list(state.glob("autosave/*")))
 
     def test_export(self) -> None:
         window = self.open(demo_job())

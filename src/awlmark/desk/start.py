@@ -99,7 +99,6 @@ def _guard(window: Window) -> None:
                 out.write("".join(traceback.format_exception(kind, problem, trace)))
         except (AwlmarkError, OSError) as trouble:
             kept = f"Save your work now: the autosave could not be written ({trouble})."
-        traceback.print_exception(kind, problem, trace)
         window.files.tell(
             "Something went wrong", f"Awlmark met something unforeseen ({kind.__name__}). {kept} The log is {log}."
         )

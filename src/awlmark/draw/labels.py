@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from awlmark.draw.picture import END, MIDDLE, START, TEXT, Picture, set_width
+from awlmark.draw.picture import DRAW, END, MIDDLE, START, TEXT, Picture, set_width, typeset
 
 Area = tuple[float, float, float, float]
 
@@ -42,10 +42,14 @@ class Labels:
             Whether a spot was free.
         """
         width = set_width(text, face, size)
-        tall = size
+        # Lengths stand in the drawing face, larger, and their fractions reach below the line.
+        tall, deep = size, size * 0.26
+        for _piece, its_face, its_size in typeset(text, face, size):
+            if its_face == DRAW:
+                tall, deep = max(tall, its_size), max(deep, its_size * 0.34)
         for x, y, anchor in spots:
             left = x - {START: 0.0, MIDDLE: width / 2, END: width}[anchor]
-            area = (left - 2, y - tall * 0.82, left + width + 2, y + tall * 0.26)
+            area = (left - 2, y - tall * 0.82, left + width + 2, y + deep)
             if self._free(area):
                 self.taken.append(area)
                 if plate:

@@ -20,7 +20,7 @@ PANEL_WIDE_M: Final = 0.36
 CEILING_M: Final = 2.44
 STUD_M: Final = 16 * INCH_M
 _LEFT, _RIGHT = 46.0, 96.0
-_MOST_SCALE: Final = 92.0
+_MOST_SCALE: Final = 124.0
 """Pixels per metre at most, so that a short run does not grow into a poster."""
 
 
@@ -44,18 +44,22 @@ def draw_run(design: Design, look: Look, width: float, height: float) -> Picture
     plan = 118.0 if height >= 520 else 92.0
     _plan(picture, design, width, plan)
     strips = unfold(design.line)
-    tall = (height - plan) / len(strips)
-    wanted = [_wanted_height(strip, width) for strip in strips]
-    room = height - plan
-    spare = max(0.0, room - sum(wanted)) / len(strips)
-    factor = min(1.0, room / sum(wanted))
     top = plan
-    for strip, want in zip(strips, wanted, strict=True):
-        tall = want * factor + spare
+    for strip, tall in zip(strips, _share_room(strips, width, height - plan), strict=True):
         picture.line(0, top + 0.5, width, top + 0.5, "edge")
         StripView(picture, design, look, strip, top, width, tall).draw()
         top += tall
     return picture
+
+
+def _share_room(strips: list[Strip], width: float, room: float) -> list[float]:
+    """Heights of the strips [px]: each what its width can use, up to a fair share; what is left goes to all."""
+    wanted = [_wanted_height(strip, width) for strip in strips]
+    given = [0.0] * len(strips)
+    for place, number in enumerate(sorted(range(len(strips)), key=lambda number: wanted[number])):
+        given[number] = min(wanted[number], (room - sum(given)) / (len(strips) - place))
+    spare = (room - sum(given)) / len(strips)
+    return [tall + spare for tall in given]
 
 
 def _question(picture: Picture, design: Design) -> None:
@@ -148,7 +152,8 @@ def _levels(strip: Strip) -> tuple[float, float]:
     """Lowest and highest level to show [m]: floor to ceiling inside, below the trench to above the post outdoors."""
     low, high = strip.heights_m()
     if strip.outdoors:
-        return low - 0.35, high + 0.35
+        buried = any(laid.walked.place == "buried" for panel in strip.panels for laid in panel.laid)
+        return (low if buried else min(low, 0.0)) - 0.35, high + 0.35
     return min(0.0, low - 0.2), max(CEILING_M, high + 0.2) + 0.12
 
 
@@ -165,7 +170,7 @@ class StripView:
         self.scale = min(
             (width - _LEFT - _RIGHT) / max(strip.width_m, 0.5), (height - 46) / (self.high - self.low), _MOST_SCALE
         )
-        self.left = _LEFT - strip.panels[0].left * self.scale
+        self.left = _LEFT - strip.left_m * self.scale
         slack = (height - 46 - (self.high - self.low) * self.scale) / 2
         self.base = top + height - 20 - max(0.0, slack)
         self.labels = Labels(picture, 4, top + 24, width - 4, top + height - 2)
@@ -218,11 +223,6 @@ class StripView:
         x, x2 = self.x(panel.left), self.x(panel.right)
         top, bottom = self.y(self.ceiling), self.y(min(0.0, self.low + 0.1))
         self.picture.box(x, top, x2 - x, bottom - top, "ink", 1.4, "well", hatch="slant")
-        leg = panel.laid[0].walked.leg
-        says = f"{draw_length(leg.length_m, self.design.job.units)}{f' of {leg.wall}' if leg.wall else ' wall'}"
-        self.labels.put(
-            says, [((x + x2) / 2, bottom + 17, MIDDLE), (x2 + 6, top + 16, START), (x - 6, bottom + 17, END)], 13
-        )
 
     def _yard(self, panel: Panel) -> None:
         x, x2 = self.x(panel.left), self.x(panel.right)
@@ -257,8 +257,9 @@ class StripView:
             return
         entry, thick = self.x(first.u), min(before.leg.length_m * self.scale, 26.0)
         top, bottom = self.y(self.high), self.top + self.height - 4
-        self.picture.box(entry - thick - 1, top, thick, bottom - top, "ink", 1.2, "well", hatch="slant")
-        self.labels.block(entry - thick - 1, top, thick, bottom - top)
+        left = entry + 1 if panel.leftward else entry - thick - 1
+        self.picture.box(left, top, thick, bottom - top, "ink", 1.2, "well", hatch="slant")
+        self.labels.block(left, top, thick, bottom - top)
         if before.leg.end in ("body", "box", "pull elbow"):
             self.picture.box(entry - 5, self.y(first.z) - 8, 10, 16, "ink", 1.8, "sheet", 3)
             self.labels.block(entry - 5, self.y(first.z) - 8, 10, 16)
@@ -374,6 +375,7 @@ class StripView:
 
     def _length(self, laid: Laid) -> None:
         if laid.walked.leg.direction in ("through", "in", "out") and laid.walked.heading[2] == 0:
+            self._thickness(laid)
             return
         x, y, x2, y2 = self.x(laid.u), self.y(laid.z), self.x(laid.u2), self.y(laid.z2)
         length = draw_length(laid.walked.leg.length_m, self.design.job.units)
@@ -389,6 +391,17 @@ class StripView:
             heights = (cy + 7, cy - 6, cy + 20, min(y, y2) + 16, max(y, y2) - 4)
             spots = [spot for at in heights for spot in ((cx + 14, at, START), (cx - 14, at, END))]
         self.labels.put(length, spots, 20, DRAW)
+
+    def _thickness(self, laid: Laid) -> None:
+        leg = laid.walked.leg
+        says = f"{draw_length(leg.length_m, self.design.job.units)}{f' of {leg.wall}' if leg.wall else ' wall'}"
+        left, right = sorted((self.x(laid.u), self.x(laid.u2)))
+        foot = self.y(min(0.0, self.low + 0.1)) + 17
+        spots = [((left + right) / 2, foot, MIDDLE), (left, foot, START), (right, foot, END)]
+        high = [(right + 6, foot - up, START) for up in (30, 50, 80)] + [
+            (left - 6, foot - up, END) for up in (30, 50, 80)
+        ]
+        self.labels.put(says, spots + high, 13)
 
     def _awl(self, laid: list[Laid]) -> None:
         for here in laid:

@@ -125,7 +125,7 @@ def _marks(picture: Picture, design: Design, scale: TapeScale) -> list[tuple[flo
         picture.hit(x - 9, 24, 18, 30, where, says, f"awl:{at_m:.4f}")
     for _rank, at_m, label, _severity, _says, _where in sorted(nodes, key=lambda node: node[0]):
         x, wide = scale.x(at_m), text_width(label, BOLD, 13)
-        for left in (x - 10 - wide, x + 10) if at_m < design.line.length_m else (x + 10, x - 10 - wide):
+        for left in (x + 10, x - 10 - wide) if at_m > 0 else (x - 10 - wide, x + 10):
             if left > 130 and left + wide < picture.width - 4 and _free(taken, left, left + wide):
                 picture.text(left, 45, label, 13, BOLD, "tapeink")
                 taken.append((left, left + wide))

@@ -11,16 +11,9 @@ from awlmark.core.run.line import INSIDE, Line, Walked
 WALL: Final = "wall"
 CUT: Final = "cut"
 YARD: Final = "yard"
-_SIGN: Final = {
-    "right": 1.0,
-    "left": -1.0,
-    "up": 0.0,
-    "down": 0.0,
-    "through": 1.0,
-    "in": 1.0,
-    "out": 1.0,
-    "trench": 1.0,
-}
+_MARGIN_M: Final = 0.45
+_LEAD_M: Final = 0.9
+"""Wall shown beyond the line's ends, and before its start at the panel."""
 
 
 class Laid(msgspec.Struct, frozen=True):
@@ -38,21 +31,33 @@ class Panel(msgspec.Struct):
 
     kind: str
     laid: list[Laid]
+    leftward: bool = False
+    """Whether the line comes onto it going left."""
     left: float = 0.0
     right: float = 0.0
     """Edges along the strip [m]."""
 
 
 class Strip(msgspec.Struct):
-    """Panels side by side at one scale."""
+    """Panels side by side at one scale, in the order the line comes to them."""
 
     outdoors: bool
     panels: list[Panel]
 
     @property
+    def left_m(self) -> float:
+        """Left edge of the leftmost panel [m]."""
+        return min(panel.left for panel in self.panels)
+
+    @property
+    def right_m(self) -> float:
+        """Right edge of the rightmost panel [m]."""
+        return max(panel.right for panel in self.panels)
+
+    @property
     def width_m(self) -> float:
         """Width of all panels [m]."""
-        return self.panels[-1].right - self.panels[0].left
+        return self.right_m - self.left_m
 
     def heights_m(self) -> tuple[float, float]:
         """Lowest and highest point of the line [m]."""
@@ -63,8 +68,8 @@ class Strip(msgspec.Struct):
 def unfold(line: Line) -> list[Strip]:
     """Lay a walked line flat.
 
-    Inside walls and the walls cut through make one strip, outdoor stretches the next. Within a strip panels follow each
-    other without overlapping, whichever way the line runs on them.
+    Inside walls and the walls cut through make one strip, outdoor stretches the next. A wall that the line comes to
+    going left is unfolded to the left of those before it, otherwise to the right; panels never overlap.
     """
     strips: list[Strip] = []
     for panel in _panels(line):
@@ -74,22 +79,27 @@ def unfold(line: Line) -> list[Strip]:
         _place(strips[-1], panel)
         strips[-1].panels.append(panel)
     for strip in strips:
-        if strip.panels[-1].kind != CUT:
-            strip.panels[-1].right += 0.45
+        outer = max(strip.panels, key=lambda panel: panel.right), min(strip.panels, key=lambda panel: panel.left)
+        for panel, way in zip(outer, (1, -1), strict=True):
+            if panel.kind != CUT:
+                beyond = _LEAD_M if panel is strip.panels[0] and panel.kind == WALL else _MARGIN_M
+                panel.right += beyond if way > 0 else 0.0
+                panel.left -= beyond if way < 0 else 0.0
     return strips
 
 
 def _panels(line: Line) -> list[Panel]:
     panels: list[Panel] = []
-    u = 0.0
+    u, sign = 0.0, 1.0
     after_break = True
     for walked in line.legs:
         crossing = walked.leg.direction in ("through", "in", "out") and walked.heading[2] == 0
         kind = CUT if crossing else WALL if walked.place in INSIDE else YARD
         if after_break or panels[-1].kind != kind:
-            panels.append(Panel(kind, []))
+            panels.append(Panel(kind, [], sign < 0))
             u = 0.0
-        along = 0.0 if walked.heading[2] != 0 else _SIGN[walked.leg.direction] * walked.leg.length_m
+        sign = {"right": 1.0, "left": -1.0}.get(walked.leg.direction, sign)
+        along = 0.0 if walked.heading[2] != 0 else sign * walked.leg.length_m
         panels[-1].laid.append(Laid(walked, u, walked.start[2], u + along, walked.end[2]))
         u += along
         after_break = crossing or walked.leg.end == "corner"
@@ -97,14 +107,14 @@ def _panels(line: Line) -> list[Panel]:
 
 
 def _place(strip: Strip, panel: Panel) -> None:
-    """Shift a panel to the right edge of the strip, with some wall beyond the line's own ends."""
+    """Shift a panel to the edge of the strip that the line leaves by."""
     ends = [u for laid in panel.laid for u in (laid.u, laid.u2)]
     low, high = min(ends), max(ends)
-    margin = 0.0 if panel.kind == CUT else 0.45
-    lead = 0.9 if not strip.panels and panel.kind == WALL else margin
-    edge = strip.panels[-1].right if strip.panels else 0.0
-    follows = bool(strip.panels) and abs(panel.laid[0].u - low) < 1e-9
-    shift = edge + (0.0 if follows else lead) - low
+    leftward = panel.leftward and bool(strip.panels)
+    near = high if leftward else low
+    touches = abs(panel.laid[0].u - near) < 1e-9
+    lead = 0.0 if panel.kind == CUT or touches or not strip.panels else _MARGIN_M
+    edge = (strip.left_m if leftward else strip.right_m) if strip.panels else 0.0
+    shift = edge - lead - high if leftward else edge + lead - low
     panel.laid = [Laid(laid.walked, laid.u + shift, laid.z, laid.u2 + shift, laid.z2) for laid in panel.laid]
-    panel.left = edge
-    panel.right = high + shift
+    panel.left, panel.right = (low + shift, edge) if leftward else (edge, high + shift)

@@ -91,7 +91,9 @@ def _chips(picture: Picture, design: Design, section: Section, width: float) -> 
         used = text_width(method.name, BOLD, 13)
         picture.text(left + 27, 28, method.name, 13, BOLD)
         if chosen:
-            picture.text(left + 33 + used, 28, shorten(place, TEXT, 13, wide - used - 38), 13, role="ink2")
+            room = wide - used - 38
+            if text_width(place, TEXT, 13) <= room:
+                picture.text(left + 33 + used, 28, place, 13, role="ink2")
         says = f"{method.name} from leg {section.legs[0].number}: {NAMES[severity]}" + (", chosen" if chosen else "")
         picture.hit(left, 8, wide, 30, f"method-{key}", says, f"method:{key}")
 
@@ -301,10 +303,7 @@ def _amp_bar(
     )
     short = carried.terminal_a[group, index] < circuit.need_a or (shown and shown < circuit.charge_a)
     severity = "unread" if np.isnan(usable) else STOP if short else HOLDS
-    spare = shown - circuit.need_a
-    told = (
-        "heat unread" if np.isnan(usable) else f"{shown:.0f} A, {abs(spare):.0f} {'short' if spare < 0 else 'to spare'}"
-    )
+    told = "heat unread" if np.isnan(usable) else _room(shown, circuit, bool(short))
     mark(picture, severity, right + 14, y + 8, 11)
     picture.text(right + 26, y + 13, told, 13, BOLD if chosen else TEXT)
     heats = carried.heats[group]
@@ -312,6 +311,15 @@ def _amp_bar(
     says = f"{print_gauge(size)} {METAL_NAMES[metal]}: {told}; terminals {carried.column_c[group]} °C; {cut}"
     act = f"size:{size}={metal}"
     picture.hit(12, y - 2, right + 130, 21, f"amps-{metal}-{size}", says, act)
+
+
+def _room(usable_a: float, circuit: Circuit, short: bool) -> str:
+    """What is left of a size after all cuts, in words."""
+    spare = usable_a - circuit.need_a
+    if short:
+        return f"{usable_a:.0f} A, {max(-spare, 0):.0f} short"
+    # Beyond heat and bundling a size may carry less than 125 % as long as it serves the charge itself.
+    return f"{usable_a:.0f} A, {spare:.0f} to spare" if spare >= 0 else f"{usable_a:.0f} A, serves {circuit.charge_a:g}"
 
 
 def _terminals(picture: Picture, design: Design, left: float, top: float) -> None:

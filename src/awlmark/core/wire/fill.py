@@ -92,7 +92,7 @@ def fill_raceways(table: Table, ground: Ints) -> Fills:
             equal = np.zeros_like(equal)
             continue
         at = book.insulations.index(bundle.insulation), book.size_index(bundle.size)
-        equal = equal & (table.hot == at[1]) & (book.area_mm2[at] == hot_area)
+        equal = equal & (book.area_mm2[at] == hot_area)
     count = case.conductors + sum(bundle.count for bundle in others)
     each = np.where(equal, hot_area, np.nan)
     sections = case.sections
@@ -201,14 +201,17 @@ def judge_fill(
         )
     count = sum(bundle.count for bundle in bundles)
     column = NIPPLE if length_m is not None and length_m <= NIPPLE_M + 1e-9 else {1: ONE, 2: TWO}.get(count, MORE)
-    kinds = {(bundle.size, bundle.insulation, bundle.diameter_m) for bundle in bundles}
-    equal = len(kinds) == 1 and bundles[0].diameter_m is None
+    singles = [
+        (book.insulations.index(bundle.insulation), book.size_index(bundle.size))
+        for bundle in bundles
+        if bundle.diameter_m is None
+    ]
+    equal = len(singles) == len(bundles) and len({float(book.area_mm2[at]) for at in singles}) == 1
     bore, limit = book.bore_area_mm2[method.raceway, trade], book.fill_mm2[method.raceway, column, trade]
     each = np.array(area / count if equal else np.nan)
     jam = None
     if equal and count == 3:
-        at = book.insulations.index(bundles[0].insulation), book.size_index(bundles[0].size)
-        jam = round(jam_ratio(float(book.bore_mm[method.raceway, trade]), float(book.diameter_mm[at])), 2)
+        jam = round(jam_ratio(float(book.bore_mm[method.raceway, trade]), float(book.diameter_mm[singles[0]])), 2)
     return {
         "fill_percent": round(100 * area / float(bore), 1),
         "limit_percent": float(FILL_PERCENT[column]),

@@ -90,7 +90,7 @@ def tell_fill(t: Teller, number: int) -> Finding:
         sums=(
             f"{float(t.seen.fills.area_mm2[t.row]) / 645.16:.4f} of "
             f"{float(t.book.bore_area_mm2[section.method.raceway, t.book.trade_sizes.index(size)]) / 645.16:.3f} in²",
-            ("nipple", "one wire", "two wires", "over two wires")[column],
+            ("limit of a short nipple", "limit for one wire", "limit for two", "limit for three or more")[column],
         ),
         fixes=tuple(fixes),
         **base,  # type: ignore[arg-type]
