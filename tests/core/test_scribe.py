@@ -1,0 +1,128 @@
+"""What can be typed, and what it does to the job."""
+
+import unittest
+
+from awlmark.core.errors import InputError
+from awlmark.core.job.edit import value_at
+from awlmark.core.job.model import new_job
+from awlmark.core.quantities import FOOT_M
+from awlmark.core.scribe import Spot, read_entry
+from awlmark.data import demo_job
+
+SPOT = Spot(leg_id="leg-2", section_legs=("leg-1", "leg-2", "leg-3"), part_key="breaker:2:60")
+
+
+class ReadsEntries(unittest.TestCase):
+    def test_decisions(self) -> None:
+        cases = {
+            "48a": ("charger.nameplate_a", 48),
+            "40A": ("charger.nameplate_a", 40),
+            "14-50": ("charger.connection", "14-50"),
+            "hardwired": ("charger.connection", "hardwired"),
+            "6": ("circuit.size", "6"),
+            "6 awg": ("circuit.size", "6"),
+            "1/0": ("circuit.size", "1/0"),
+            "6 cu": ("circuit.size", "6"),
+            "4 al": ("circuit.material", "al"),
+            "copper": ("circuit.material", "cu"),
+            "aluminum": ("circuit.material", "al"),
+            "size 2": ("circuit.size", "2"),
+            "size open": ("circuit.size", None),
+            "thhn": ("circuit.insulation", "thhn"),
+            "breaker 70": ("circuit.breaker_a", 70),
+            "breaker open": ("circuit.breaker_a", None),
+            "ground 8": ("circuit.ground_size", "8"),
+            "ground open": ("circuit.ground_size", None),
+            "drop 2": ("circuit.max_drop_percent", 2),
+            "drop 2.5%": ("circuit.max_drop_percent", 2.5),
+            "set 32 locked": ("charger.setting_restricted", True),
+            "set 32": ("charger.setting_a", 32),
+            "set open": ("charger.setting_a", None),
+            "emt": ("legs[leg-2].method", "emt"),
+            "3/4 pvc40": ("legs[leg-2].trade_size", "3/4"),
+            "1-1/4 rmc": ("legs[leg-3].trade_size", "1-1/4"),
+            "6 nm": ("legs[leg-1].method", "nm"),
+            "ambient 45C": ("legs[leg-2].ambient_c", 45),
+            "ambient 104 F": ("legs[leg-2].ambient_c", 40),
+            "ambient open": ("legs[leg-2].ambient_c", None),
+            "cover 18in": ("legs[leg-5].cover_m", 18 * FOOT_M / 12),
+            "place garage": ("legs[leg-2].place", "garage"),
+            "place open": ("legs[leg-2].place", None),
+            "price 21.5": ("prices[breaker:2:60]", "21.50"),
+            "name North bay, second post": ("name", "North bay, second post"),
+            "code 2017": ("code", "nec-2017"),
+            "code nec 2020": ("code", "nec-2020"),
+            "service 200": ("supply.service_a", 200),
+            "leg 2 21 6": ("legs[leg-2].length_m", 21.5 * FOOT_M),
+            "box": ("legs[leg-6].end", "box"),
+            "c": ("legs[leg-6].end", "corner"),
+            "open run": ("legs[leg-6].end", "bend"),
+        }
+        for text, (path, value) in cases.items():
+            with self.subTest(text):
+                reading = read_entry(text, demo_job(), SPOT)
+                found = value_at(reading.job, path)
+                if isinstance(value, float):
+                    self.assertAlmostEqual(found, value)
+                else:
+                    self.assertEqual(found, value)
+                self.assertTrue(reading.says)
+
+    def test_legs(self) -> None:
+        cases = {
+            "up 3": ("up", 3.0, "bend"),
+            "u 3": ("up", 3.0, "bend"),
+            "↑3": ("up", 3.0, "bend"),
+            "right 22 6": ("right", 22.5, "bend"),
+            "r 22' 6\"": ("right", 22.5, "bend"),
+            "left 10 c": ("left", 10.0, "corner"),
+            "down 5 box": ("down", 5.0, "box"),
+            "t 16in stone lb": ("through", 16 / 12, "body"),
+            "through 1 4 body": ("through", 16 / 12, "body"),
+            "d 64": ("trench", 64.0, "bend"),
+            "trench 64 cover 24in": ("trench", 64.0, "bend"),
+            "out 10in elbow": ("out", 10 / 12, "pull elbow"),
+            "in 1": ("in", 1.0, "bend"),
+            "up 4 k": ("up", 4.0, "charger"),
+            "up 1.2m pvc80 outdoor": ("up", 1.2 / FOOT_M, "bend"),
+        }
+        for text, (way, feet, end) in cases.items():
+            with self.subTest(text):
+                leg = read_entry(text, new_job()).job.legs[0]
+                self.assertEqual((leg.direction, leg.end), (way, end))
+                self.assertAlmostEqual(leg.length_m, feet * FOOT_M)
+        self.assertEqual(read_entry("t 16in stone", new_job()).job.legs[0].wall, "stone")
+        self.assertAlmostEqual(read_entry("d 9 cover 24in", new_job()).job.legs[0].cover_m, 2 * FOOT_M)
+        self.assertEqual(read_entry("up 1 pvc80 outdoor", new_job()).job.legs[0].place, "outdoor")
+
+    def test_quotes(self) -> None:
+        for text, method in (("48a 60ft emt", "emt"), ("32a 40' nm", "nm"), ("48a 18m", None)):
+            job = read_entry(text, new_job()).job
+            self.assertEqual((job.legs[0].method, job.legs[0].end), (method, "charger"))
+            self.assertTrue(job.guessed)
+
+    def test_rubbing_out(self) -> None:
+        self.assertEqual(read_entry("rub", demo_job()).job.legs[-1].id, "leg-5")
+        self.assertEqual(read_entry("rub 1", demo_job()).job.legs[0].id, "leg-2")
+
+    def test_opening_everything(self) -> None:
+        job = demo_job()
+        for text in ("6 cu", "breaker 60", "ground 10", "1 pvc40"):
+            job = read_entry(text, job, SPOT).job
+        opened = read_entry("open", job).job.circuit
+        self.assertEqual((opened.size, opened.material, opened.breaker_a, opened.ground_size), (None, None, None, None))
+
+    def test_refusals_name_what_would_do(self) -> None:
+        refused = (
+            "", "pony", "up", "up far", "up 3 sideways", "3 2 2", "k 3", "breaker", "breaker 61", "breaker 60 70",
+            "ground 7", "size", "drop", "drop 0", "ambient", "ambient 30", "ambient 500C", "place", "place moon", "price",
+            "price x", "name", "code", "code 1999", "service 3", "set", "set x", "open door", "leg", "leg 9 3", "leg 2",
+            "rub 9", "9/4 emt", "6 8 cu", "cover", "up 3", "0a", "nana", "48a 60ft emt",
+        )  # fmt: skip
+        for text in refused:
+            with self.subTest(text), self.assertRaises(InputError) as caught:
+                read_entry(text, demo_job(), SPOT)
+            self.assertTrue(caught.exception.accepted)
+        for text in ("k", "rub", "emt", "ambient 30C", "cover 2", "open run", "place garage", "price 3"):
+            with self.subTest(f"empty: {text}"), self.assertRaises(InputError):
+                read_entry(text, new_job())
