@@ -115,9 +115,9 @@ class ReadsEntries(unittest.TestCase):
     def test_refusals_name_what_would_do(self) -> None:
         refused = (
             "", "pony", "up", "up far", "up 3 sideways", "3 2 2", "k 3", "breaker", "breaker 61", "breaker 60 70",
-            "ground 7", "size", "drop", "drop 0", "ambient", "ambient 30", "ambient 500C", "place", "place moon", "price",
-            "price x", "name", "code", "code 1999", "service 3", "set", "set x", "open door", "leg", "leg 9 3", "leg 2",
-            "rub 9", "9/4 emt", "6 8 cu", "cover", "up 3", "0a", "nana", "48a 60ft emt",
+            "ground 7", "size", "drop", "drop 0", "ambient", "ambient 30", "ambient 500C", "place", "place moon",
+            "price", "price x", "name", "code", "code 1999", "service 3", "set", "set x", "open door", "leg", "leg 9 3",
+            "leg 2", "rub 9", "9/4 emt", "6 8 cu", "cover", "up 3", "0a", "nana", "48a 60ft emt",
         )  # fmt: skip
         for text in refused:
             with self.subTest(text), self.assertRaises(InputError) as caught:

@@ -314,8 +314,9 @@ class Filing(DeskCase):
         self.assertEqual(window.files.recent(), [str(other), str(path)])
         window.new_job()
         self.assertEqual((window.session.job.legs, window.session.path), ((), None))
-        window._fill_recent()
-        window.recent_menu.actions()[1].trigger()
+        recent = window.actions_by_id["recent"].menu()
+        recent.aboutToShow.emit()
+        recent.actions()[1].trigger()
         self.assertEqual(window.session.job.charger.nameplate_a, 32)
 
     def test_unsaved_work_is_never_dropped_unasked(self) -> None:

@@ -7,7 +7,7 @@ import numpy as np
 
 from awlmark.core.book import Book, open_book
 from awlmark.core.errors import InputError
-from awlmark.core.finding import HOLDS, RANK, UNREAD, Finding, Fix, ranked, worst
+from awlmark.core.finding import RANK, UNREAD, Finding, Fix, ranked, worst
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import MATERIALS, Job
 from awlmark.core.parts.takeoff import Item, Part, count_items, list_parts, row_cost
@@ -268,11 +268,3 @@ def beside(design: Design) -> Design | None:
         return solve(put(design.job, *edits))
     except InputError:
         return None
-
-
-def chain_holds(design: Design) -> bool:
-    """Whether the line is whole: it reaches the charger and no rule is broken."""
-    return design.line.closed and design.circuit is not None and not design.stops
-
-
-__all__ = ["HOLDS", "Circuit", "Design", "Quote", "beside", "chain_holds", "quote_fixes", "solve"]

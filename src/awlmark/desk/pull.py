@@ -2,11 +2,48 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF
+from PySide6.QtCore import QObject, QPointF
 
 from awlmark.core.design import Design
 from awlmark.core.quantities import INCH_M, print_length
+from awlmark.desk.entry import EntryBar
+from awlmark.desk.region import Canvas
+from awlmark.desk.session import Session
 from awlmark.draw.picture import Picture
+from awlmark.draw.tape import scale_of
+
+
+class Pull(QObject):
+    """Drags: the awl along the tape, the line's end across the scene."""
+
+    def __init__(self, session: Session, scene: Canvas, tape: Canvas, entry: EntryBar) -> None:
+        super().__init__(scene)
+        self.session, self.scene, self.tape, self.entry = session, scene, tape, entry
+        tape.dragged.connect(self._drag_awl)
+        scene.dragged.connect(self._drag_end)
+        scene.dropped.connect(self._drop_end)
+
+    def _drag_awl(self, act: str, where: QPointF) -> None:
+        if act.partition(":")[0] == "awl":
+            scale = scale_of(self.session.design, self.tape.width())
+            self.session.see(at_m=min(scale.at_m(where.x()), self.session.design.line.length_m))
+
+    def _drag_end(self, act: str, where: QPointF) -> None:
+        if act == "pull":
+            start, end, words = pull_reading(self.session.design, self.scene.picture, where)
+            self.scene.rubber = (start, end)
+            self.scene.update()
+            self.entry.line.setText(words)
+
+    def _drop_end(self, act: str, where: QPointF) -> None:
+        """The reading stands in the Entry, its number chosen, so that the tape's own can be typed over it."""
+        if act == "pull" and self.scene.rubber is not None:
+            self.scene.rubber = None
+            self.scene.update()
+            self.entry.line.setFocus()
+            text = self.entry.line.text()
+            space = text.find(" ") + 1
+            self.entry.line.setSelection(space, len(text) - space)
 
 
 def pull_reading(design: Design, picture: Picture, where: QPointF) -> tuple[QPointF, QPointF, str]:

@@ -5,8 +5,8 @@ from __future__ import annotations
 import functools
 from pathlib import Path
 
-from PySide6.QtCore import QPointF, QSettings, QSize, Qt, QTimer
-from PySide6.QtGui import QAction, QActionGroup, QCloseEvent, QKeySequence, QResizeEvent
+from PySide6.QtCore import QSettings, QSize, Qt, QTimer
+from PySide6.QtGui import QAction, QCloseEvent, QResizeEvent
 from PySide6.QtWidgets import QApplication, QGridLayout, QMainWindow, QMenu, QVBoxLayout, QWidget
 
 from awlmark.core.errors import InputError
@@ -14,11 +14,11 @@ from awlmark.core.job.edit import Put, put
 from awlmark.core.quantities import read_money
 from awlmark.core.scribe import read_entry
 from awlmark.desk import theme
-from awlmark.desk.actions import ACTIONS, MENUS, Act
 from awlmark.desk.acts import Acts
 from awlmark.desk.entry import EntryBar
 from awlmark.desk.files import FileDesk
-from awlmark.desk.pull import pull_reading
+from awlmark.desk.menus import build_menus
+from awlmark.desk.pull import Pull
 from awlmark.desk.region import Region
 from awlmark.desk.scenes import Scenes
 from awlmark.desk.session import Session, fresh_job
@@ -44,7 +44,8 @@ class Window(QMainWindow):
         self.setMinimumSize(SMALLEST)
         self.resize(FIRST)
         self._build_regions()
-        self._build_menus()
+        self.actions_by_id = build_menus(self, self._fill_recent)
+        self.actions_by_id[self.mode].setChecked(True)
         self._pricing = QTimer(self, singleShot=True, interval=0)
         self._pricing.timeout.connect(session.price_fixes)
         session.solved.connect(self._solved)
@@ -98,9 +99,7 @@ class Window(QMainWindow):
         for region in self.regions:
             region.acted.connect(self.acts.do)
             region.canvas.typed.connect(self.entry.type)
-        self.tape.canvas.dragged.connect(self._drag_awl)
-        self.scenes.drawing.canvas.dragged.connect(self._drag_end)
-        self.scenes.drawing.canvas.dropped.connect(self._drop_end)
+        self.pull = Pull(session, self.scenes.drawing.canvas, self.tape.canvas, self.entry)
         self.scenes.priced.connect(self._price_typed)
         self.scenes.chosen_part.connect(self._part_chosen)
         self.scenes.reread.connect(self._reread)
@@ -110,43 +109,12 @@ class Window(QMainWindow):
         self.entry.line.stepped.connect(self.acts.step_mark)
         self.entry.line.setFocus()
 
-    def _build_menus(self) -> None:
-        self.menuBar().setNativeMenuBar(False)
-        self.menuBar().setMinimumHeight(26)
-        modes = QActionGroup(self)
-        for key, title in MENUS:
-            menu = self.menuBar().addMenu(title)
-            for act in (act for act in ACTIONS if act.menu == key):
-                if not act.id:
-                    menu.addSeparator()
-                elif act.id == "recent":
-                    self.recent_menu = menu.addMenu(act.text)
-                    self.recent_menu.aboutToShow.connect(self._fill_recent)
-                else:
-                    self._add_action(menu, act, modes)
-        self.actions_by_id[self.mode].setChecked(True)
-
-    def _add_action(self, menu: QMenu, act: Act, modes: QActionGroup) -> None:
-        action = QAction(act.text, self)
-        if act.keys:
-            action.setShortcuts(
-                [QKeySequence(key) for key in (act.keys, act.keys.replace("Return", "Enter"))][
-                    : 1 + ("Return" in act.keys)
-                ]
-            )
-        action.setCheckable(act.checkable)
-        if act.checkable:
-            modes.addAction(action)
-        action.triggered.connect(lambda _checked=False, name=act.method: getattr(self, name)())
-        menu.addAction(action)
-        self.actions_by_id[act.id] = action
-
-    def _fill_recent(self) -> None:
-        self.recent_menu.clear()
+    def _fill_recent(self, menu: QMenu) -> None:
+        menu.clear()
         for name in self.files.recent():
-            self.recent_menu.addAction(name).triggered.connect(functools.partial(self._open_path, Path(name)))
-        if self.recent_menu.isEmpty():
-            self.recent_menu.addAction("Nothing opened yet").setEnabled(False)
+            menu.addAction(name).triggered.connect(functools.partial(self._open_path, Path(name)))
+        if menu.isEmpty():
+            menu.addAction("Nothing opened yet").setEnabled(False)
 
     # -- following the session --------------------------------------------------------------------------------------
 
@@ -221,30 +189,6 @@ class Window(QMainWindow):
             self.entry.line.clear()
 
     # -- acts of the drawings ---------------------------------------------------------------------------------------
-
-    def _drag_awl(self, act: str, where: QPointF) -> None:
-        if act.partition(":")[0] == "awl":
-            scale = tape.scale_of(self.session.design, self.tape.canvas.width())
-            self.session.see(at_m=min(scale.at_m(where.x()), self.session.design.line.length_m))
-
-    def _drag_end(self, act: str, where: QPointF) -> None:
-        if act != "pull":
-            return
-        canvas = self.scenes.drawing.canvas
-        start, end, words = pull_reading(self.session.design, canvas.picture, where)
-        canvas.rubber = (start, end)
-        canvas.update()
-        self.entry.line.setText(words)
-
-    def _drop_end(self, act: str, where: QPointF) -> None:
-        canvas = self.scenes.drawing.canvas
-        if act == "pull" and canvas.rubber is not None:
-            canvas.rubber = None
-            canvas.update()
-            self.entry.line.setFocus()
-            text = self.entry.line.text()
-            space = text.find(" ") + 1
-            self.entry.line.setSelection(space, len(text) - space)
 
     def _price_typed(self, key: str, text: str) -> None:
         done = self.acts.act(

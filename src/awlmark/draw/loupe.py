@@ -6,14 +6,13 @@ import math
 from typing import Final
 
 from awlmark.core.design import Design, Quote
-from awlmark.core.finding import HOLDS, STOP, Finding
+from awlmark.core.finding import Finding
 from awlmark.core.quantities import draw_length, draw_trade_size, print_gauge
 from awlmark.core.words import METAL_NAMES
 from awlmark.draw.bore import Strand, draw_bore, draw_strand, outside_mm, strands
 from awlmark.draw.look import Look, in_hand
 from awlmark.draw.marks import NAMES, mark
-from awlmark.draw.pack import pack
-from awlmark.draw.picture import BOLD, END, MIDDLE, TEXT, Picture, set_width, shorten, text_width, wrap
+from awlmark.draw.picture import BOLD, END, MIDDLE, TEXT, Picture, shorten, text_width, wrap
 
 WIDTH: Final = 296
 _CENTRE: Final = 148.0
@@ -189,6 +188,3 @@ def _fix(picture: Picture, design: Design, quote: Quote, number: int, left: floa
     picture.text(left + width - 9, top + 19, price, 13, anchor=END)
     says = f"Fix {number + 1}: {quote.fix.label}, {price}; leaves {NAMES[quote.worst]}"
     picture.hit(left, top, width, 28, f"fix{number}", says, f"fix:{number}")
-
-
-__all__ = ["HOLDS", "STOP", "WIDTH", "draw_loupe", "pack", "set_width"]

@@ -8,7 +8,7 @@ from awlmark.core.design import Design
 from awlmark.core.parts.sticks import KERF_M, STICK_M, Stick, cut, pieces_of
 from awlmark.core.parts.takeoff import conductors, span_length
 from awlmark.core.quantities import FOOT_M, draw_length, draw_trade_size, print_gauge
-from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, set_width, shorten, text_width
+from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, set_width, shorten
 
 _LEFT: Final = 124.0
 _ROW: Final = 20.0
@@ -136,6 +136,3 @@ def _wires(picture: Picture, design: Design, top: float, width: float) -> None:
         picture.sentence(right + 12, y, told, 13, BOLD)
         says = f"{name}: cut {draw_length(whole, units)}" + (", inside the cable" if cabled else "")
         picture.hit(12, y - 16, width - 24, 23, f"wire-{letter}", says)
-
-
-__all__ = ["draw_parts", "parts_height", "text_width"]

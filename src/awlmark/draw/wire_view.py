@@ -118,14 +118,12 @@ def _headings(picture: Picture, pair: tuple[Design | None, Design | None], split
         if solved is None or solved.circuit is None:
             picture.text(x, top + 15, f"{name}: not offered here", 13, role="ink2")
             continue
-        chosen = solved.circuit.material == metal and metal == (pair[0] or solved).circuit.material and x == 12.0  # type: ignore[union-attr]
         told = f"{name}, {wire_words(solved.circuit)}"
         picture.text(x, top + 15, told, 13, BOLD)
         says = f"{told}. Take it."
         picture.hit(
             x - 4, top, text_width(told, BOLD, 13) + 8, 21, f"metal-{metal}", says, f"put:circuit.material={metal}"
         )
-        del chosen
 
 
 def wire_words(circuit: Circuit) -> str:
