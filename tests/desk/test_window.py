@@ -480,6 +480,21 @@ class Reaching(DeskCase):
         self.settle()
         self.assertEqual(window.grab().toImage().pixelColor(600, 400).lightness(), before)
 
+    def test_true_size_is_set_once_by_a_card_and_remembered(self) -> None:
+        window = self.open(demo_job())
+        said = " ".join(text.text for text in window.loupe.canvas.picture.texts())
+        self.assertIn("not to size", said)
+        window.actions_by_id["true-size"].trigger()
+        self.settle()
+        dialog = next(child for child in window.findChildren(QDialog) if child.isVisible())
+        dialog.slider.setValue(50)
+        dialog.accept()
+        self.settle()
+        self.assertEqual(window.session.look.pixels_per_mm, 5.0)
+        self.assertIn("true size", " ".join(text.text for text in window.loupe.canvas.picture.texts()))
+        again = self.open(demo_job())
+        self.assertEqual(again.session.look.pixels_per_mm, 5.0)
+
     def test_the_awl_is_dragged_along_the_tape(self) -> None:
         window = self.open(demo_job())
         canvas = window.tape.canvas

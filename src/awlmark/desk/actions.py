@@ -54,6 +54,7 @@ ACTIONS: Final = (
     Act("previous-mark", "view", "Previous mark", "Ctrl+[", "previous_mark"),
     Act("next-mark", "view", "Next &mark", "Ctrl+]", "next_mark"),
     Act("", "view", "", "", ""),
+    Act("true-size", "view", "&True size…", "", "true_size"),
     Act("light", "view", "L&ight", "", "go_light", True),
     Act("dark", "view", "&Dark", "", "go_dark", True),
     Act("system", "view", "As the d&esktop", "", "go_system", True),

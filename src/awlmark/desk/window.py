@@ -53,6 +53,9 @@ class Window(QMainWindow):
         session.filed.connect(self._filed)
         session.on_trouble = lambda problem: self.entry.say(str(problem), trouble=True)
         session.stepped.connect(self._stepped)
+        known = settings.value("pixels_per_mm")
+        if known is not None:
+            session.see(pixels_per_mm=float(str(known)))
         self._filed()
         self._stepped()
         self._solved()
@@ -383,6 +386,18 @@ class Window(QMainWindow):
         assert isinstance(application, QApplication)
         theme.dress(application, self.dark)
         self._refresh()
+
+    def true_size(self) -> None:
+        """Learn the screen's size from a bank card."""
+        from awlmark.desk.true_size import TrueSize
+
+        dialog = TrueSize(self, self.session.look.pixels_per_mm, self.dark)
+        dialog.accepted.connect(lambda: self._sized(dialog.pixels_per_mm))
+        dialog.open()
+
+    def _sized(self, pixels_per_mm: float) -> None:
+        self.settings.setValue("pixels_per_mm", pixels_per_mm)
+        self.session.see(pixels_per_mm=pixels_per_mm)
 
     def key_card(self) -> None:
         """Show keys and words."""
