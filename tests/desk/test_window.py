@@ -456,6 +456,18 @@ class Reaching(DeskCase):
             self.assertGreater(rows, 0, region.name)
             self.key(QApplication.focusWidget(), Qt.Key.Key_L, Qt.KeyboardModifier.AltModifier)
 
+    def test_the_slips_list_holds_every_finding(self) -> None:
+        window = self.open(straight(48, 40))
+        self.type(window, "6 nm")
+        window.why()
+        self.key(QApplication.focusWidget(), Qt.Key.Key_L, Qt.KeyboardModifier.AltModifier)
+        rows = [window.loupe.list.item(at).text() for at in range(window.loupe.list.count())]
+        self.assertEqual(len(rows), 3 + len(window.session.design.findings))
+        self.assertTrue(rows[0].startswith("Fix 1"))
+        window.loupe.list.itemActivated.emit(window.loupe.list.item(1))
+        self.settle()
+        self.assertEqual(window.session.design.stops, ())
+
     def test_arrows_and_return_take_what_a_drawing_shows(self) -> None:
         window = self.open(demo_job())
         canvas = window.sill.canvas

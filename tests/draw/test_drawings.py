@@ -219,7 +219,8 @@ class WireAndParts(unittest.TestCase):
         self.assertIsNone(beside(cable))
         said = words(draw_wire(cable, None, Look(stage="wire"), 792, 562))
         self.assertIn("Aluminium: not offered here", said)
-        self.assertIn("nothing to fill", said)
+        for told in ("10/2: 30 A", "8/2: 40 A", "6/2: 55 A"):
+            self.assertIn(told, said)
 
     def test_the_jam_window_is_shown_for_three_equal(self) -> None:
         made = design(48, 40, method="pvc40", circuit__ground_size="6")

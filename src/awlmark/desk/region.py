@@ -150,10 +150,18 @@ class Region(QWidget):
 
     acted = Signal(str)
 
-    def __init__(self, name: str, title: str, build: Callable[[float, float], Picture]) -> None:
+    def __init__(
+        self,
+        name: str,
+        title: str,
+        build: Callable[[float, float], Picture],
+        rows: Callable[[], list[tuple[str, str]]] | None = None,
+    ) -> None:
         super().__init__()
         self.name = name
         self._build = build
+        self._rows = rows
+        """Sentences and acts of the list, where it holds more than the drawing shows."""
         self.canvas = Canvas(title)
         self._title = title
         self._list: QListWidget | None = None
@@ -205,9 +213,10 @@ class Region(QWidget):
     def _fill(self, picture: Picture) -> None:
         row = self.list.currentRow()
         self.list.clear()
-        for hit in picture.hits:
-            item = QListWidgetItem(hit.says)
-            item.setData(ACT_ROLE, hit.act)
+        rows = self._rows() if self._rows else [(hit.says, hit.act) for hit in picture.hits]
+        for says, act in rows:
+            item = QListWidgetItem(says)
+            item.setData(ACT_ROLE, act)
             self.list.addItem(item)
         self.list.setCurrentRow(min(max(row, 0), self.list.count() - 1))
 

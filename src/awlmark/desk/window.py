@@ -69,7 +69,12 @@ class Window(QMainWindow):
         )
         self.ladder = Region("ladder", "Ladder of amps", lambda w, h: ladder.draw_ladder(session.design, h))
         self.scenes = Scenes(session)
-        self.loupe = Region("loupe", "Section and slip", lambda w, h: loupe.draw_loupe(session.design, session.look, h))
+        self.loupe = Region(
+            "loupe",
+            "Section and slip",
+            lambda w, h: loupe.draw_loupe(session.design, session.look, h),
+            lambda: loupe.finding_rows(session.design, session.look),
+        )
         self.lane = Region("lane", "Lane", lambda w, h: lane.draw_lane(session.design, session.look, w))
         self.tape = Region("tape", "Tape", lambda w, h: tape.draw_tape(session.design, session.look, w))
         self.entry = EntryBar()

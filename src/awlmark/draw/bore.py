@@ -6,12 +6,14 @@ import math
 from typing import Final
 
 import msgspec
+import numpy as np
 
 from awlmark.core.book import Book
 from awlmark.core.book.edition import Method
 from awlmark.core.design import Design
 from awlmark.core.job.model import MATERIALS
 from awlmark.core.parts.takeoff import conductors
+from awlmark.core.wire.ground import factory_ground
 from awlmark.draw.pack import pack
 from awlmark.draw.picture import BOLD, MIDDLE, Picture
 
@@ -29,8 +31,11 @@ class Strand(msgspec.Struct, frozen=True):
     metal: str
 
 
-def strands(design: Design) -> list[Strand]:
-    """Conductors in the raceways of a design, others of the same pipe last."""
+def strands(design: Design, size: str | None = None) -> list[Strand]:
+    """Conductors in the raceways of a design, others of the same pipe last; with hots of another ``size`` if given.
+
+    A cable of another size comes with the ground it is made with.
+    """
     evaluated, case = design.evaluated, design.case
     if evaluated is None or case is None or design.circuit is None:
         return []
@@ -40,6 +45,9 @@ def strands(design: Design) -> list[Strand]:
     compact = design.job.circuit.compact and metal == "al"
     sizes = (book.compact_diameter_mm if compact else book.diameter_mm)[insulation]
     hot, ground = int(evaluated.table.hot[design.row]), int(evaluated.grounds.size[design.row])
+    if size is not None and size != book.sizes[hot]:
+        hot = book.size_index(size)
+        ground = int(factory_ground(case, np.array([hot]))[0])
     found = []
     for colour, letter in conductors(case):
         index = ground if letter == "G" else hot
@@ -104,6 +112,26 @@ def draw_bore(
     for strand, (across, up, radius) in zip(inside, circles, strict=True):
         draw_strand(picture, strand, x + across, y - up, radius)
     return outer
+
+
+def draw_cable(picture: Picture, inside: list[Strand], x: float, y: float, scale: float) -> tuple[float, float]:
+    """Draw a cable centred on a point: conductors side by side in one jacket (common practice; makers' jackets differ).
+
+    Returns
+    -------
+    tuple of float
+        Half width and half height [px].
+    """
+    live = [strand for strand in inside if strand.letter]
+    half = (sum(strand.diameter_mm for strand in live) / 2 + 1.6) * scale
+    tall = (max(strand.diameter_mm for strand in live) / 2 + 1.6) * scale
+    picture.box(x - half, y - tall, 2 * half, 2 * tall, "ink", 1.4, "well", tall)
+    at = x - half + 1.6 * scale
+    for strand in sorted(live, key=lambda strand: "1NG2".index(strand.letter)):
+        radius = strand.diameter_mm / 2 * scale
+        draw_strand(picture, strand, at + radius, y, radius)
+        at += 2 * radius
+    return half, tall
 
 
 def draw_strand(picture: Picture, strand: Strand, x: float, y: float, radius: float) -> None:

@@ -9,7 +9,7 @@ from awlmark.core.design import Design, Quote
 from awlmark.core.finding import Finding
 from awlmark.core.quantities import draw_length, draw_trade_size, print_gauge
 from awlmark.core.words import METAL_NAMES
-from awlmark.draw.bore import Strand, draw_bore, draw_strand, outside_mm, strands
+from awlmark.draw.bore import Strand, draw_bore, draw_cable, outside_mm, strands
 from awlmark.draw.look import Look, in_hand
 from awlmark.draw.marks import NAMES, mark
 from awlmark.draw.picture import BOLD, END, MIDDLE, TEXT, Picture, shorten, text_width, wrap
@@ -44,6 +44,24 @@ def draw_loupe(design: Design, look: Look, height: float) -> Picture:
     if finding is not None:
         _slip(picture, design, look, finding, max(caption + 32, height - slip - 12), slip)
     return picture
+
+
+def finding_rows(design: Design, look: Look) -> list[tuple[str, str]]:
+    """The slip's twin: fixes of the finding in hand, then every finding with its act."""
+    rows = []
+    for number, quote in enumerate(look.quotes):
+        rows.append((f"Fix {number + 1}: {_fix_words(design, quote)}", f"fix:{number}"))
+    for finding in design.findings:
+        rows.append((f"{NAMES[finding.severity]}. {finding.text} {finding.cite}", f"select:{finding.id}"))
+    return rows
+
+
+def _fix_words(design: Design, quote: Quote) -> str:
+    return f"{quote.fix.label}, {_price(design, quote)}; leaves {NAMES[quote.worst]}"
+
+
+def _price(design: Design, quote: Quote) -> str:
+    return f"{'+' if quote.price >= 0 else '−'}{design.job.currency}{abs(quote.price):,.0f}"
 
 
 def _disc(picture: Picture, design: Design, look: Look, y: float, radius: float) -> None:
@@ -82,20 +100,10 @@ def _disc(picture: Picture, design: Design, look: Look, y: float, radius: float)
 
 
 def _cable(picture: Picture, inside: list[Strand], y: float, radius: float, scale: float) -> None:
-    """A cable: its conductors side by side in one jacket (common practice; makers' jackets differ)."""
+    """A cable, no wider than the disc."""
     live = [strand for strand in inside if strand.letter]
-    width = sum(strand.diameter_mm for strand in live)
-    tall = max(strand.diameter_mm for strand in live)
-    scale = min(scale, (radius - 20) * 2 / (width + 4))
-    picture.box(
-        _CENTRE - (width / 2 + 1.6) * scale, y - (tall / 2 + 1.6) * scale, (width + 3.2) * scale, (tall + 3.2) * scale,
-        "ink", 1.4, "well", (tall / 2 + 1.6) * scale,
-    )  # fmt: skip
-    at = _CENTRE - width / 2 * scale
-    for strand in sorted(live, key=lambda strand: "1NG2".index(strand.letter)):
-        at += strand.diameter_mm / 2 * scale
-        draw_strand(picture, strand, at, y, strand.diameter_mm / 2 * scale)
-        at += strand.diameter_mm / 2 * scale
+    width = sum(strand.diameter_mm for strand in live) + 4
+    draw_cable(picture, inside, _CENTRE, y, min(scale, (radius - 20) * 2 / width))
 
 
 def _caption(picture: Picture, design: Design, look: Look, y: float) -> None:
@@ -180,11 +188,11 @@ def _bar(picture: Picture, finding: Finding, left: float, right: float, y: float
 
 
 def _fix(picture: Picture, design: Design, quote: Quote, number: int, left: float, top: float, width: float) -> None:
-    price = f"{'+' if quote.price >= 0 else '−'}{design.job.currency}{abs(quote.price):,.0f}"
+    price = _price(design, quote)
     picture.box(left, top, width, 28, "edge", 1.0, "ground", 3)
     mark(picture, quote.worst, left + 15, top + 14, 11)
     room = width - 44 - text_width(price, TEXT, 13)
     picture.text(left + 28, top + 19, shorten(quote.fix.label, BOLD, 13, room), 13, BOLD)
     picture.text(left + width - 9, top + 19, price, 13, anchor=END)
-    says = f"Fix {number + 1}: {quote.fix.label}, {price}; leaves {NAMES[quote.worst]}"
+    says = f"Fix {number + 1}: {_fix_words(design, quote)}"
     picture.hit(left, top, width, 28, f"fix{number}", says, f"fix:{number}")

@@ -15,6 +15,7 @@ from awlmark.core.run.line import Section
 from awlmark.core.wire.fill import JAM_WINDOW, jam_ratio
 from awlmark.core.words import METAL_NAMES
 from awlmark.draw.bore import draw_bore, outside_mm, strands
+from awlmark.draw.cables import draw_cables
 from awlmark.draw.look import Look
 from awlmark.draw.marks import NAMES, mark
 from awlmark.draw.picture import BOLD, MIDDLE, TEXT, Picture, shorten, text_width
@@ -63,8 +64,7 @@ def draw_wire(design: Design, beside: Design | None, look: Look, width: float, h
                 picture.line(0, y + 0.5, width, y + 0.5, "faint")
             _row(picture, design, pair, shown, (y, tall, split, width), scale)
     elif design.line.sections:
-        names = ", ".join(dict.fromkeys(section.method.name for section in design.line.sections))
-        picture.text(24, (top + foot) / 2, f"All of this run is cable ({names}): nothing to fill.", 15, role="ink2")
+        draw_cables(picture, design, (top + 22, foot, split))
     else:
         picture.text(24, (top + foot) / 2, "Scribe the first leg to choose its pipe.", 15, role="ink2")
     picture.line(0, foot + 0.5, width, foot + 0.5, "edge")
