@@ -22,7 +22,7 @@ window = make_window(demo_job())
 window.show()
 assert QTest.qWaitForWindowExposed(window, 10000)
 window.activateWindow()
-for stage in (Qt.Key.Key_2, Qt.Key.Key_3, Qt.Key.Key_1):
+for stage in (Qt.Key.Key_1, Qt.Key.Key_5, Qt.Key.Key_6, Qt.Key.Key_4):
     QTest.keyClick(window.entry.line, stage, Qt.KeyboardModifier.ControlModifier)
     QTest.qWait(100)
 QTest.keyClicks(window.entry.line, "6 nm")

@@ -17,6 +17,7 @@ from awlmark.data import demo_job
 from awlmark.desk.start import make_application, make_window
 
 VIEWS = (
+    ("need-light", "need", "light"),
     ("run-light", "run", "light"),
     ("wire-light", "wire", "light"),
     ("parts-light", "parts", "light"),

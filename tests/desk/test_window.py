@@ -205,7 +205,7 @@ class Deciding(DeskCase):
 
     def test_prices_are_typed_over_in_the_list(self) -> None:
         window = self.open(demo_job())
-        self.key(window.entry.line, Qt.Key.Key_3, Qt.KeyboardModifier.ControlModifier)
+        self.key(window.entry.line, Qt.Key.Key_6, Qt.KeyboardModifier.ControlModifier)
         table = window.scenes.parts
         self.assertTrue(table.isVisible())
         before = window.session.design.cost
@@ -231,6 +231,57 @@ class Deciding(DeskCase):
         self.assertEqual(window.session.design.verdict, UNREAD)
         self.type(window, "ambient 45C")
         self.assertEqual(window.session.design.verdict, HOLDS)
+
+
+class Needing(DeskCase):
+    def test_a_ramp_sets_the_current_and_moves_the_ladder(self) -> None:
+        window = self.open(demo_job())
+        self.key(window.entry.line, Qt.Key.Key_1, Qt.KeyboardModifier.ControlModifier)
+        canvas = window.scenes.drawing.canvas
+        self.click(canvas, "charge-6")
+        self.assertEqual(window.session.job.charger.nameplate_a, 32)
+        self.assertIn("need 40", " ".join(text.text for text in window.ladder.canvas.picture.texts()))
+        self.assertEqual(window.session.design.finding("short-nights").severity, "tight")
+        self.click(canvas, "charge-0")
+        charger = window.session.job.charger
+        self.assertEqual((charger.nameplate_a, charger.connection), (12, "5-20"))
+        self.click(canvas, "charge-9")
+        charger = window.session.job.charger
+        self.assertEqual((charger.nameplate_a, charger.connection), (48, "hardwired"))
+        self.assertEqual(window.session.design.verdict, HOLDS)
+
+    def test_facts_are_typed_over_and_refused_in_words(self) -> None:
+        window = self.open(demo_job())
+        window.show_need()
+        self.settle()
+        facts = window.scenes.facts
+        self.assertTrue(facts.isVisible())
+        facts.item(1, 0).setText("60 kWh")
+        self.settle()
+        self.assertEqual(window.session.job.need.cars[0].battery_kwh, 60)
+        facts.item(2, 0).setText("plenty")
+        self.settle()
+        self.assertEqual(facts.item(2, 0).text(), "1.94 mi/kWh")
+        self.assertIn("use", window.entry.echo.text())
+        window.undo()
+        self.settle()
+        self.assertEqual(facts.item(1, 0).text(), "100 kWh")
+
+    def test_cars_are_put_in_and_taken_out(self) -> None:
+        window = self.open(fresh_job())
+        window.show_need()
+        self.settle()
+        self.click(window.scenes.drawing.canvas, "add-car")
+        self.assertEqual(len(window.session.job.need.cars), 1)
+        window.add_car()
+        window.add_car()
+        self.assertEqual(len(window.session.job.need.cars), 2)
+        self.assertIn("too many", window.entry.echo.text())
+        window.remove_car()
+        window.remove_car()
+        self.settle()
+        self.assertIsNone(window.session.design.need)
+        self.assertFalse(window.scenes.facts.isVisible())
 
 
 class Undoing(DeskCase):
@@ -472,8 +523,8 @@ class Reaching(DeskCase):
         window = self.open(demo_job())
         canvas = window.sill.canvas
         canvas.setFocus()
-        self.key(canvas, Qt.Key.Key_Right)
-        self.key(canvas, Qt.Key.Key_Right)
+        for _ in range(3):
+            self.key(canvas, Qt.Key.Key_Right)
         self.assertIn("Wire", canvas.accessibleDescription())
         self.key(canvas, Qt.Key.Key_Return)
         self.assertEqual(window.session.look.stage, "wire")

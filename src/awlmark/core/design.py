@@ -9,7 +9,8 @@ from awlmark.core.book import Book, open_book
 from awlmark.core.errors import InputError
 from awlmark.core.finding import RANK, UNREAD, Finding, Fix, ranked, worst
 from awlmark.core.job.edit import Put, put
-from awlmark.core.job.model import MATERIALS, Job
+from awlmark.core.job.model import MATERIALS, SYSTEMS, Job
+from awlmark.core.need.plan import NeedPlan, need_findings, plan_need
 from awlmark.core.parts.takeoff import Item, Part, count_items, list_parts, row_cost
 from awlmark.core.run.bends import check_bends
 from awlmark.core.run.line import Line, Section, walk
@@ -60,6 +61,8 @@ class Design(msgspec.Struct, frozen=True, eq=False):
     evaluated: Evaluated | None = None
     row: int = -1
     circuit: Circuit | None = None
+    need: NeedPlan | None = None
+    """None without a car."""
     items: tuple[Item, ...] = ()
     parts: tuple[Part, ...] = ()
 
@@ -124,7 +127,8 @@ def solve(job: Job) -> Design:
     book = open_book(job.code)
     line = walk(job, book)
     case = open_case(job, book, line)
-    findings = _run_findings(job, line, book)
+    need = plan_need(job.need, SYSTEMS[job.supply.system][0])
+    findings = need_findings(job, need, case.charge_a, book.title) + _run_findings(job, line, book)
     if case.charge_a <= 0:
         question = Finding(
             id="charger",
@@ -135,8 +139,8 @@ def solve(job: Job) -> Design:
             where="charger",
         )
         found = ranked([question, *findings])
-        return Design(job, book, line, found, worst(found))
-    return _solve_case(case, findings)
+        return Design(job, book, line, found, worst(found), need=need)
+    return _solve_case(case, findings, need)
 
 
 def _run_findings(job: Job, line: Line, book: Book) -> list[Finding]:
@@ -179,14 +183,14 @@ def _guessed(job: Job, book: Book) -> Finding:
     )
 
 
-def _solve_case(case: Case, run_findings: list[Finding]) -> Design:
+def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None) -> Design:
     job, book = case.job, case.book
     evaluated = evaluate(span(case))
     items = count_items(evaluated.table, evaluated.grounds.size, evaluated.fills.trade)
     cost, priced = row_cost(items, job.prices)
     feasible = evaluated.stops == 0
     row = pick(evaluated, cost, bool(priced[feasible].all()))
-    findings = ranked(tell(evaluated, row) + run_findings)
+    findings = ranked(tell(evaluated, row) + others)
     return Design(
         job,
         book,
@@ -197,6 +201,7 @@ def _solve_case(case: Case, run_findings: list[Finding]) -> Design:
         evaluated,
         row,
         _circuit(evaluated, row),
+        need,
         tuple(items),
         list_parts(items, row, job.prices),
     )

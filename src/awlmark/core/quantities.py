@@ -274,7 +274,7 @@ def read_money(text: str, field: str = "price") -> str:
         value = Decimal("NaN")
     if not value.is_finite() or not 0 <= value <= 1_000_000:
         raise InputError(field, f"Can't read '{text.strip()}'.", "an amount such as 12.50, from 0 to 1,000,000")
-    return f"{value:.2f}"
+    return f"{value:.2f}" if value == round(value, 2) else str(value.normalize())
 
 
 def print_amps(amps: float) -> str:

@@ -7,6 +7,9 @@ from collections.abc import Callable
 from awlmark.core.errors import AwlmarkError, InputError
 from awlmark.core.finding import RANK
 from awlmark.core.job.edit import Put, put, value_at
+from awlmark.core.need.charging import CURRENTS_A
+from awlmark.core.need.facts import CAR_FACTS, SHARED_FACTS, add_car, remove_car
+from awlmark.core.need.plan import OUTLET, choose
 from awlmark.core.scribe import read_entry
 from awlmark.desk.entry import EntryBar
 from awlmark.desk.session import Session
@@ -46,12 +49,37 @@ class Acts:
             "size": lambda: self._pin_size(rest),
             "trade": lambda: self._pin_trade(rest),
             "method": lambda: self.scribe(rest),
+            "charge": lambda: self._charge(int(rest)),
+            "car": lambda: self._car(rest),
             "type": lambda: self._type_fresh(rest),
             "worst": self.next_worst,
             "next": self.next_worst,
             "pull": lambda: None,
         }[kind]
         self.act(handler)
+
+    def _charge(self, place: int) -> None:
+        """Take the charging current of a ramp: it is the charger's own from then on."""
+        amps = float(CURRENTS_A[place])
+        edits = list(choose(amps, place == OUTLET))
+        if place != OUTLET and self.session.job.charger.connection in ("5-15", "5-20"):
+            edits.append(Put("charger.connection", "hardwired"))
+        where = " at 120 V" if place == OUTLET else ""
+        self.session.apply(f"charger {amps:g} A{where}", put(self.session.job, *edits))
+
+    def _car(self, what: str) -> None:
+        job = self.session.job
+        if what == "add":
+            self.session.apply("a car more", put(job, *add_car(job)))
+        elif job.need.cars:
+            self.session.apply("a car less", put(job, *remove_car(job, job.need.cars[-1].id)))
+
+    def take_fact(self, row: int, column: int, text: str) -> None:
+        """Take a fact typed over in the table."""
+        job = self.session.job
+        fact = (*CAR_FACTS, *SHARED_FACTS)[row]
+        car = job.need.cars[column] if row < len(CAR_FACTS) else None
+        self.session.apply(f"{fact.label} {text.strip()}", put(job, *fact.read(text, job, car)))
 
     def _select(self, finding_id: str) -> None:
         finding = self.session.design.finding(finding_id)

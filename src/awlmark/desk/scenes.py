@@ -10,12 +10,14 @@ from PySide6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 from awlmark.desk.region import Region
 from awlmark.desk.session import Session
 from awlmark.draw.look import STAGE_NAMES
+from awlmark.draw.need_view import draw_need
 from awlmark.draw.parts_view import draw_parts, parts_height
 from awlmark.draw.picture import Picture
 from awlmark.draw.run_view import draw_run
 from awlmark.draw.wire_view import draw_wire
 
 if TYPE_CHECKING:
+    from awlmark.desk.facts_table import FactsTable
     from awlmark.desk.legs_table import LegsTable
     from awlmark.desk.parts_table import PartsTable
 
@@ -26,6 +28,8 @@ class Scenes(QWidget):
     priced = Signal(str, str)
     """Key of a part and the price typed."""
     chosen_part = Signal(str)
+    fact_typed = Signal(int, int, str)
+    """Row, column and text of a fact."""
     reread = Signal(int, str)
     """Number of a leg and the reading typed."""
     chosen_leg = Signal(float)
@@ -36,6 +40,7 @@ class Scenes(QWidget):
         self.drawing = Region("scene", "Scene", self._build)
         self._parts: PartsTable | None = None
         self._legs: LegsTable | None = None
+        self._facts: FactsTable | None = None
         self._upper = QStackedWidget()
         self._upper.addWidget(self.drawing)
         column = QVBoxLayout(self)
@@ -57,6 +62,18 @@ class Scenes(QWidget):
         return self._parts
 
     @property
+    def facts(self) -> FactsTable:
+        """The facts of the cars, made when first asked for."""
+        if self._facts is None:
+            from awlmark.desk.facts_table import FactsTable
+
+            self._facts = FactsTable()
+            self._facts.hide()
+            self._facts.typed.connect(self.fact_typed)
+            self.layout().addWidget(self._facts)  # type: ignore[union-attr]
+        return self._facts
+
+    @property
     def legs(self) -> LegsTable:
         """The legs as a table, made when first asked for."""
         if self._legs is None:
@@ -75,6 +92,8 @@ class Scenes(QWidget):
     def _build(self, width: float, height: float) -> Picture:
         session = self.session
         stage = session.look.stage
+        if stage == "need":
+            return draw_need(session.design, width, height)
         if stage == "run":
             return draw_run(session.design, session.look, width, height)
         if stage == "wire":
@@ -84,24 +103,30 @@ class Scenes(QWidget):
     def show_stage(self, stage: str) -> None:
         """Arrange the scene for a stage."""
         self.drawing.canvas.setAccessibleName(f"{STAGE_NAMES[stage]} scene")
-        parts = stage == "parts"
         if self._legs_shown and stage != "run":
             self._upper.setCurrentWidget(self.drawing)
-        if parts:
+        facts = stage == "need" and bool(self.session.job.need.cars)
+        if stage == "parts":
             self._upper.setFixedHeight(round(parts_height(self.session.design, self.height())))
+        elif facts:
+            self._upper.setFixedHeight(round(max(320.0, self.height() * 0.62)))
         else:
             self._upper.setMinimumHeight(0)
             self._upper.setMaximumHeight(16777215)
-        if (self._parts is None or self._parts.isHidden()) == parts:
-            self.parts.setVisible(parts)
-            if parts:
-                self.parts.fill(self.session.design)
+        if (self._parts is not None and not self._parts.isHidden()) != (stage == "parts"):
+            self.parts.setVisible(stage == "parts")
+            self.refresh_tables()
+        if (self._facts is not None and not self._facts.isHidden()) != facts:
+            self.facts.setVisible(facts)
+            self.refresh_tables()
         self.layout().activate()  # type: ignore[union-attr]
 
     def refresh_tables(self) -> None:
         """Fill the tables that are shown."""
         if self._parts is not None and not self._parts.isHidden():
             self.parts.fill(self.session.design)
+        if self._facts is not None and not self._facts.isHidden():
+            self.facts.fill(self.session.design)
         if self._legs_shown:
             self.legs.fill(self.session.design)
 

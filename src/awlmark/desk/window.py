@@ -110,6 +110,7 @@ class Window(QMainWindow):
         self.pull = Pull(session, self.scenes.drawing.canvas, self.tape.canvas, self.entry)
         self.scenes.priced.connect(self._price_typed)
         self.scenes.chosen_part.connect(self._part_chosen)
+        self.scenes.fact_typed.connect(self._fact_typed)
         self.scenes.reread.connect(self._reread)
         self.scenes.chosen_leg.connect(lambda at_m: self.session.see(at_m=at_m))
         self.entry.committed.connect(self._commit)
@@ -206,6 +207,10 @@ class Window(QMainWindow):
             )
         )
         if not done:
+            QTimer.singleShot(0, self, self.scenes.refresh_tables)
+
+    def _fact_typed(self, row: int, column: int, text: str) -> None:
+        if not self.acts.act(lambda: self.acts.take_fact(row, column, text)):
             QTimer.singleShot(0, self, self.scenes.refresh_tables)
 
     def _part_chosen(self, key: str) -> None:
@@ -311,6 +316,18 @@ class Window(QMainWindow):
         """The next finding, worst first."""
         self.acts.next_worst()
 
+    def add_car(self) -> None:
+        """Another car on the circuit."""
+        self.acts.do("car:add")
+
+    def remove_car(self) -> None:
+        """The last car off the circuit."""
+        self.acts.do("car:remove")
+
+    def show_need(self) -> None:
+        """Stage Need."""
+        self.session.see(stage="need")
+
     def show_run(self) -> None:
         """Stage Run."""
         self.session.see(stage="run")
@@ -330,6 +347,8 @@ class Window(QMainWindow):
                 targets.append(self.scenes.focus_target() if region is self.scenes.drawing else region.focus_target())
         if self.session.look.stage == "parts":
             targets.insert(3, self.scenes.parts)
+        if self.session.look.stage == "need":
+            targets.insert(3, self.scenes.facts)
         return [*targets, self.entry.line]
 
     def next_region(self, way: int = 1) -> None:

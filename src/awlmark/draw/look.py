@@ -7,8 +7,8 @@ import msgspec
 from awlmark.core.design import Design, Quote
 from awlmark.core.finding import NOTE, RANK, STOP, TIGHT, UNREAD, Finding, worst
 
-STAGES = ("run", "wire", "parts")
-STAGE_NAMES = {"run": "Run", "wire": "Wire", "parts": "Parts"}
+STAGES = ("need", "run", "wire", "parts")
+STAGE_NAMES = {"need": "Need", "run": "Run", "wire": "Wire", "parts": "Parts"}
 
 
 class Look(msgspec.Struct, frozen=True):
@@ -46,6 +46,8 @@ def _share(finding: Finding) -> float:
 def stage_mark(design: Design, stage: str) -> str:
     """Worst mark of a stage."""
     found = [finding for finding in design.findings if finding.stage == stage]
+    if stage == "need" and design.need is None:
+        return UNREAD
     if stage == "parts":
         return UNREAD if design.unpriced or not design.parts else worst(found)
     if stage == "wire" and design.circuit is None:

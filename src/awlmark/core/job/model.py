@@ -13,7 +13,7 @@ from typing import Any, Final
 import msgspec
 
 from awlmark.core.errors import InputError
-from awlmark.core.quantities import LONGEST_M
+from awlmark.core.quantities import LONGEST_M, read_money
 
 EDITIONS: Final = ("nec-2017", "nec-2020", "nec-2023")
 SYSTEMS: Final = {"120/240": (240.0, 120.0), "120/208": (208.0, 120.0)}
@@ -25,6 +25,9 @@ PLACES: Final = ("indoor", "garage", "attic", "crawl", "outdoor", "roof", "burie
 MATERIALS: Final = ("cu", "al")
 OCCUPANCIES: Final = ("dwelling", "other")
 PREFERENCES: Final = ("price", "easy pull", "low loss")
+SHARINGS: Final = ("half", "turns", "managed")
+PORTS: Final = ("front left", "front right", "front", "left", "right", "rear left", "rear right", "rear")
+MOST_CARS: Final = 2
 CHARGE_RANGE_A: Final = (1.0, 320.0)
 DROP_RANGE_PERCENT: Final = (0.1, 20.0)
 MOST_LEGS: Final = 1000
@@ -103,6 +106,46 @@ class Leg(Node, frozen=True, kw_only=True):
     wall: str = ""
 
 
+class Car(Node, frozen=True, kw_only=True):
+    """One vehicle and its week."""
+
+    id: str
+    name: str = "Car"
+    battery_kwh: float = 60.0
+    use_kwh_per_km: float = 0.18
+    onboard_kw: float | None = None
+    """Most its own charger takes; None while unread."""
+    level_percent: float = 50.0
+    port: str = "front left"
+    km: tuple[float, ...] = (50.0,) * 7
+    """Driven each weekday, Monday first [km]."""
+    arrive_h: float = 18.0
+    leave_h: float = 7.0
+    """Plugged in from, and away again by, hour of the day."""
+
+
+class PriceWindow(Node, frozen=True, kw_only=True):
+    """Hours of the day with a price of their own; may pass midnight."""
+
+    from_h: float
+    to_h: float
+    price: str
+
+
+class Need(Node, frozen=True, kw_only=True):
+    """How much driving the charger has to fill up again."""
+
+    cars: tuple[Car, ...] = ()
+    sharing: str = "managed"
+    """How two cars use one circuit: ``half`` each, ``turns`` one after the other, ``managed`` what the other leaves."""
+    cold_factor: float = 1.0
+    """What driving takes in December to February, as a multiple."""
+    efficiency: float = 0.90
+    """Share of the energy drawn that reaches the battery; common practice."""
+    price: str = "0.15"
+    windows: tuple[PriceWindow, ...] = ()
+
+
 class MakeUp(Node, frozen=True, kw_only=True):
     """Wire left beyond the tape so that it can be landed."""
 
@@ -136,6 +179,7 @@ class Job(Node, frozen=True, kw_only=True):
     occupancy: str = "dwelling"
     currency: str = "$"
     supply: Supply = Supply()
+    need: Need = Need()
     charger: Charger = Charger()
     circuit: Circuit = Circuit()
     legs: tuple[Leg, ...] = ()
@@ -162,6 +206,34 @@ def _within(field: str, value: float | None, low: float, high: float, unit: str)
         raise InputError(field, f"{value:g} is out of reach.", f"{low:g} to {high:g} {unit}")
 
 
+def _check_need(need: Need) -> None:
+    if len(need.cars) > MOST_CARS:
+        raise InputError("cars", f"{len(need.cars)} cars are too many for one circuit.", f"up to {MOST_CARS}")
+    if len({car.id for car in need.cars}) != len(need.cars):
+        raise InputError("cars", "Two cars carry the same id.", "an id of its own for every car")
+    _choice("sharing", need.sharing, SHARINGS)
+    _within("cold factor", need.cold_factor, 1.0, 3.0, "times")
+    _within("charging efficiency", need.efficiency, 0.5, 1.0, "(share)")
+    for price in (need.price, *(window.price for window in need.windows)):
+        read_money(price, "energy price")
+    for window in need.windows:
+        _within("price window", window.from_h, 0, 24, "h")
+        _within("price window", window.to_h, 0, 24, "h")
+    for car in need.cars:
+        name = car.name
+        _choice(f"{name} port", car.port, PORTS)
+        _within(f"{name} battery", car.battery_kwh, 1, 1000, "kWh")
+        _within(f"{name} use", car.use_kwh_per_km, 0.02, 3, "kWh/km")
+        _within(f"{name} on-board charger", car.onboard_kw, 0.5, 50, "kW")
+        _within(f"{name} level", car.level_percent, 0, 100, "%")
+        _within(f"{name} arrival", car.arrive_h, 0, 24, "h")
+        _within(f"{name} leaving", car.leave_h, 0, 24, "h")
+        if len(car.km) != 7:
+            raise InputError(f"{name} week", f"{len(car.km)} days make no week.", "seven distances, Monday first")
+        for day in car.km:
+            _within(f"{name} distance", day, 0, 2000, "km")
+
+
 def check_values(job: Job) -> Job:
     """Refuse values that no job can hold, naming the field; returns the job unchanged.
 
@@ -182,6 +254,7 @@ def check_values(job: Job) -> Job:
     for field, value in (("charger terminals", job.charger.terminal_c), ("panel terminals", job.supply.terminal_c)):
         if value not in (None, 60, 75):
             raise InputError(field, f"{value} C is no terminal marking here.", "60 or 75")
+    _check_need(job.need)
     circuit = job.circuit
     _within("breaker", circuit.breaker_a, 15, 400, "A")
     _choice("conductor material", circuit.material, MATERIALS)

@@ -1,0 +1,1 @@
+"""How much current the driving needs."""

@@ -1,0 +1,122 @@
+"""The smallest charging current that is enough, and why."""
+
+from __future__ import annotations
+
+import functools
+from typing import Final
+
+import msgspec
+import numpy as np
+
+from awlmark.core.finding import NOTE, TIGHT, Finding, Fix
+from awlmark.core.job.edit import Put
+from awlmark.core.job.model import Job, Need
+from awlmark.core.need.charging import CURRENTS_A, Ramps, Year, ramps, simulate_year
+from awlmark.core.quantities import print_amps
+
+OUTLET: Final = 0
+"""Place of the plug-in current among the compared ones."""
+
+
+class NeedPlan(msgspec.Struct, frozen=True, eq=False):
+    """What the driving asks for."""
+
+    ramps: tuple[Ramps, ...]
+    """By car."""
+    year: Year
+    enough: int
+    """Place of the smallest current that leaves no morning short; the one with fewest, where all do."""
+    useful_to: int
+    """Place of the largest current that still fills some car faster than the one below it."""
+
+    def place_of(self, amps: float, outlet: bool = False) -> int:
+        """Place of the largest compared current at or below ``amps``."""
+        if outlet:
+            return OUTLET
+        return max(1, int(np.searchsorted(CURRENTS_A[1:], amps + 1e-9)))
+
+
+def plan_need(need: Need, volts: float) -> NeedPlan | None:
+    """Plan for a job's cars; None without one.
+
+    Parameters
+    ----------
+    need : Need
+        Cars, prices, sharing.
+    volts : float
+        System voltage between the legs [V].
+    """
+    return _plan(msgspec.json.encode(need), volts) if need.cars else None
+
+
+@functools.lru_cache(maxsize=16)
+def _plan(encoded: bytes, volts: float) -> NeedPlan:
+    """Plans are kept by their whole input: most edits of a job leave its cars alone."""
+    need = msgspec.json.decode(encoded, type=Need)
+    each = tuple(ramps(car, need, volts) for car in need.cars)
+    year = simulate_year(need, volts)
+    none_short = np.flatnonzero(year.short_nights == 0)
+    enough = int(none_short[0]) if len(none_short) else int(np.argmin(year.short_nights))
+    gains = np.any([np.diff(one.kw, prepend=0.0) > 0.005 * one.kw for one in each], axis=0)
+    return NeedPlan(each, year, enough, int(np.flatnonzero(gains)[-1]))
+
+
+def reason(plan: NeedPlan) -> str:
+    """Why the smallest is enough, in a sentence."""
+    amps, short = CURRENTS_A[plan.enough], plan.year.short_nights
+    if short[plan.enough]:
+        return f"No current fills every night; {amps:.0f} A leaves {short[plan.enough]} mornings a year short."
+    if plan.enough == OUTLET:
+        return "12 A at 120 V fills every night of the year."
+    below = plan.enough - 1
+    less = f"{CURRENTS_A[below]:.0f} A{' at 120 V' if below == OUTLET else ''}"
+    return f"{amps:.0f} A fills every night of the year; {less} leaves {short[below]} mornings short."
+
+
+def need_findings(job: Job, plan: NeedPlan | None, charge_a: float, book_title: str) -> list[Finding]:
+    """Whether the chosen current fills the cars, and whether some of it buys nothing."""
+    if plan is None or charge_a <= 0:
+        return []
+    outlet = job.charger.connection in ("5-15", "5-20")
+    place = plan.place_of(charge_a, outlet)
+    found = []
+    mornings = int(plan.year.short_nights[place])
+    if mornings and plan.enough != place:
+        amps = float(CURRENTS_A[plan.enough])
+        found.append(
+            Finding(
+                id="short-nights",
+                severity=TIGHT,
+                title="Nights too short",
+                text=f"At {print_amps(charge_a)} the car leaves short on {mornings} mornings of a year.",
+                cite="simulated year",
+                where="charger",
+                stage="need",
+                sums=(reason(plan),),
+                fixes=(Fix(f"{amps:.0f} A charger", choose(amps, plan.enough == OUTLET)),),
+            )
+        )
+    if place > plan.useful_to:
+        amps = float(CURRENTS_A[plan.useful_to])
+        limits = ", ".join(f"{car.name} {car.onboard_kw:g} kW" for car in job.need.cars if car.onboard_kw)
+        found.append(
+            Finding(
+                id="car-limit",
+                severity=NOTE,
+                title="More than the car takes",
+                text=f"The car's own charger ends the gain: {limits}. Amps above {amps:.0f} buy nothing now.",
+                cite="car's data plate",
+                where="charger",
+                stage="need",
+                fixes=(Fix(f"{amps:.0f} A charger", choose(amps, False)),),
+            )
+        )
+    return found
+
+
+def choose(amps: float, outlet: bool) -> tuple[Put, ...]:
+    """Edits that take a charging current: the plug-in one brings its outlet, the others leave it."""
+    edits = [Put("charger.nameplate_a", amps), Put("charger.setting_a", None)]
+    if outlet:
+        edits.append(Put("charger.connection", "5-20"))
+    return tuple(edits)
