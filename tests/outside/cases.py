@@ -25,5 +25,6 @@ IACS = Source(
 CORRECTION = Source(
     PUBLISHED, "NEC 310.15(B), the equation for temperatures between rows: sqrt((Tc - Ta') / (Tc - Ta))"
 )
+ANNEX_D = Source(MEMORY, "NEC Informative Annex D, examples D1(a), D2(a), D2(b), D2(c), recalled; not the printed page")
 TRADE = Source(COMMON, "values every installer knows; no source")
 OPENDSS = Source(SOLVER, "OpenDSS power-flow engine through dss-python")

@@ -11,6 +11,7 @@ from awlmark.core.finding import RANK, UNREAD, Finding, Fix, ranked, worst
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import MATERIALS, SYSTEMS, Job
 from awlmark.core.need.plan import NeedPlan, need_findings, plan_need
+from awlmark.core.panel.buses import Bus, bus_findings, buses
 from awlmark.core.parts.takeoff import Item, Part, count_items, list_parts, row_cost
 from awlmark.core.run.bends import check_bends
 from awlmark.core.run.line import Line, Section, walk
@@ -63,6 +64,8 @@ class Design(msgspec.Struct, frozen=True, eq=False):
     circuit: Circuit | None = None
     need: NeedPlan | None = None
     """None without a car."""
+    buses: tuple[Bus, ...] = ()
+    """From the service to the circuit's own board; empty while nothing else is entered."""
     items: tuple[Item, ...] = ()
     parts: tuple[Part, ...] = ()
 
@@ -128,7 +131,10 @@ def solve(job: Job) -> Design:
     line = walk(job, book)
     case = open_case(job, book, line)
     need = plan_need(job.need, SYSTEMS[job.supply.system][0])
+    volts = SYSTEMS[job.supply.system][0]
+    passed = buses(job, case.charge_a, volts)
     findings = need_findings(job, need, case.charge_a, book.title) + _run_findings(job, line, book)
+    findings += bus_findings(job, passed, case.charge_a, volts, book)
     if case.charge_a <= 0:
         question = Finding(
             id="charger",
@@ -139,8 +145,8 @@ def solve(job: Job) -> Design:
             where="charger",
         )
         found = ranked([question, *findings])
-        return Design(job, book, line, found, worst(found), need=need)
-    return _solve_case(case, findings, need)
+        return Design(job, book, line, found, worst(found), need=need, buses=passed)
+    return _solve_case(case, findings, need, passed)
 
 
 def _run_findings(job: Job, line: Line, book: Book) -> list[Finding]:
@@ -183,7 +189,7 @@ def _guessed(job: Job, book: Book) -> Finding:
     )
 
 
-def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None) -> Design:
+def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed: tuple[Bus, ...]) -> Design:
     job, book = case.job, case.book
     evaluated = evaluate(span(case))
     items = count_items(evaluated.table, evaluated.grounds.size, evaluated.fills.trade)
@@ -202,6 +208,7 @@ def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None) -> Des
         row,
         _circuit(evaluated, row),
         need,
+        passed,
         tuple(items),
         list_parts(items, row, job.prices),
     )

@@ -25,6 +25,10 @@ PLACES: Final = ("indoor", "garage", "attic", "crawl", "outdoor", "roof", "burie
 MATERIALS: Final = ("cu", "al")
 OCCUPANCIES: Final = ("dwelling", "other")
 PREFERENCES: Final = ("price", "easy pull", "low loss")
+LOAD_KINDS: Final = ("fixed", "range", "dryer", "heat", "heat 4+", "heat pump", "cooling", "motor", "general")
+DEMAND_METHODS: Final = ("standard", "optional", "existing", "measured")
+MOST_BOARDS: Final = 20
+MOST_LOADS: Final = 200
 SHARINGS: Final = ("half", "turns", "managed")
 PORTS: Final = ("front left", "front right", "front", "left", "right", "rear left", "rear right", "rear")
 MOST_CARS: Final = 2
@@ -59,6 +63,48 @@ class Supply(Node, frozen=True, kw_only=True):
     panel_top_m: float = 1.524
     place: str = "indoor"
     terminal_c: int | None = None
+    board: str = ""
+    """Board the circuit hangs on, by id; empty is the service panel."""
+
+
+class Board(Node, frozen=True, kw_only=True):
+    """A sub-panel and the feeder that brings its supply."""
+
+    id: str
+    name: str = "Sub-panel"
+    fed_by: str = ""
+    """Board it is fed from; empty is the service panel."""
+    feeder_a: float | None = None
+    """Breaker of the feeder; None while unread."""
+    feeder_size: str | None = None
+    feeder_material: str = "cu"
+    feeder_length_m: float | None = None
+
+
+class Load(Node, frozen=True, kw_only=True):
+    """Something else that draws, as its plate says."""
+
+    id: str
+    name: str
+    va: float
+    kind: str = "fixed"
+    count: int = 1
+    board: str = ""
+
+
+class Demand(Node, frozen=True, kw_only=True):
+    """How the demand is counted."""
+
+    method: str = "optional"
+    floor_m2: float | None = None
+    small_appliance: int = 2
+    laundry: int = 1
+    pool: bool = False
+    """Charger inside the 40 % pool of an optional method; outside it, whole, by default."""
+    measured_a: float | None = None
+    """Highest demand of a year, for the measured method."""
+    managed: bool = False
+    """Automatic load management holds the charger to what is left on every bus."""
 
 
 class Bundle(Node, frozen=True, kw_only=True):
@@ -182,6 +228,9 @@ class Job(Node, frozen=True, kw_only=True):
     need: Need = Need()
     charger: Charger = Charger()
     circuit: Circuit = Circuit()
+    boards: tuple[Board, ...] = ()
+    loads: tuple[Load, ...] = ()
+    demand: Demand = Demand()
     legs: tuple[Leg, ...] = ()
     makeup: MakeUp = MakeUp()
     local: LocalRules = LocalRules()
@@ -234,6 +283,40 @@ def _check_need(need: Need) -> None:
             _within(f"{name} distance", day, 0, 2000, "km")
 
 
+def _check_supply(job: Job) -> None:
+    """Boards form a tree under the service; loads and the circuit hang on boards that exist."""
+    if len(job.boards) > MOST_BOARDS or len(job.loads) > MOST_LOADS:
+        raise InputError("panels", "More boards or loads than a job holds.", f"up to {MOST_BOARDS} and {MOST_LOADS}")
+    feeds = {board.id: board.fed_by for board in job.boards}
+    if len(feeds) != len(job.boards) or "" in feeds or len({load.id for load in job.loads}) != len(job.loads):
+        raise InputError("panels", "Two boards or loads carry the same id.", "an id of its own for each")
+    for name, at in (("circuit", job.supply.board), *((load.name, load.board) for load in job.loads)):
+        if at and at not in feeds:
+            raise InputError(f"{name} panel", f"There is no panel '{at[:40]}'.", ", ".join(["(service)", *feeds]))
+    for board in job.boards:
+        seen, at = {board.id}, board.fed_by
+        while at:
+            if at in seen or at not in feeds:
+                raise InputError(
+                    f"{board.name} feed", "Its feed leads nowhere or in a ring.", "a panel nearer the service"
+                )
+            seen.add(at)
+            at = feeds[at]
+        _within(f"{board.name} feeder", board.feeder_a, 15, 4000, "A")
+        _within(f"{board.name} feeder length", board.feeder_length_m, 0.01, LONGEST_M, "m")
+        _choice(f"{board.name} feeder metal", board.feeder_material, MATERIALS)
+    for load in job.loads:
+        _choice(f"{load.name} kind", load.kind, LOAD_KINDS)
+        _within(f"{load.name} load", load.va, 1, 1e6, "VA")
+        _within(f"{load.name} count", load.count, 1, 50, "of them")
+    demand = job.demand
+    _choice("demand method", demand.method, DEMAND_METHODS)
+    _within("floor area", demand.floor_m2, 1, 5000, "m2")
+    _within("small-appliance circuits", demand.small_appliance, 0, 20, "circuits")
+    _within("laundry circuits", demand.laundry, 0, 10, "circuits")
+    _within("measured demand", demand.measured_a, 0, 4000, "A")
+
+
 def check_values(job: Job) -> Job:
     """Refuse values that no job can hold, naming the field; returns the job unchanged.
 
@@ -255,6 +338,7 @@ def check_values(job: Job) -> Job:
         if value not in (None, 60, 75):
             raise InputError(field, f"{value} C is no terminal marking here.", "60 or 75")
     _check_need(job.need)
+    _check_supply(job)
     circuit = job.circuit
     _within("breaker", circuit.breaker_a, 15, 400, "A")
     _choice("conductor material", circuit.material, MATERIALS)

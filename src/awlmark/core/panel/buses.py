@@ -1,0 +1,186 @@
+"""Every bus between meter and charger: what it carries with the charger, and what is left."""
+
+from __future__ import annotations
+
+from typing import Final
+
+import msgspec
+
+from awlmark.core.book import Book
+from awlmark.core.finding import HOLDS, STOP, TIGHT, UNREAD, Finding, Fix, grade
+from awlmark.core.job.edit import Put
+from awlmark.core.job.model import Job
+from awlmark.core.panel.demand import Sheet, charger_va, feeder_sheet, service_sheet
+from awlmark.core.quantities import print_amps
+
+CONTINUOUS_EXTRA: Final = 0.25
+"""Charging is continuous: a feeder's conductor and breaker carry a quarter of it on top (215.2, 215.3)."""
+LEAST_CHARGE_A: Final = 6.0
+"""Below this a car does not charge; common practice."""
+OFFERED_A: Final = (80.0, 72.0, 64.0, 56.0, 48.0, 40.0, 36.0, 32.0, 30.0, 24.0, 20.0, 16.0, 12.0)
+
+
+class Bus(msgspec.Struct, frozen=True):
+    """One bus on the way from the meter to the charger."""
+
+    id: str
+    """``service`` or the board's id."""
+    name: str
+    rating_a: float | None
+    """Its breaker; None while unread."""
+    sheet: Sheet
+    needed_a: float
+    """What has to be carried, the charger's continuous quarter with it on a feeder [A]."""
+    others_a: float
+    """Without the charger [A]."""
+
+    @property
+    def spare_a(self) -> float | None:
+        """Left with the charger on [A]; negative when it is over."""
+        return None if self.rating_a is None else self.rating_a - self.needed_a
+
+
+def path_of(job: Job, board: str) -> list[str]:
+    """Boards from one back to the service panel, itself first."""
+    feeds = {one.id: one.fed_by for one in job.boards}
+    found = []
+    while board:
+        found.append(board)
+        board = feeds[board]
+    return found
+
+
+def buses(job: Job, charge_a: float, volts: float) -> tuple[Bus, ...]:
+    """Every bus the charger's current passes, the service first.
+
+    Parameters
+    ----------
+    job : Job
+        Boards, loads, method.
+    charge_a : float
+        Charging current that counts [A].
+    volts : float
+        System voltage between the legs [V].
+
+    Returns
+    -------
+    tuple of Bus
+        Nothing where neither a load nor a feeder is entered: there is nothing to count.
+    """
+    if not job.loads and not job.boards and job.demand.floor_m2 is None and job.demand.measured_a is None:
+        return ()
+    held = _held_va(job, charge_a, volts)
+    return _buses(job, charge_a if held is None else held / volts, volts, held)
+
+
+def _buses(job: Job, charge_a: float, volts: float, held: float | None) -> tuple[Bus, ...]:
+    sheet = service_sheet(job, charge_a, volts, held)
+    service = Bus("service", "Service", job.supply.service_a, sheet, sheet.total_va / volts, sheet.others_va / volts)
+    found = [service]
+    for board_id in reversed(path_of(job, job.supply.board)):
+        board = next(board for board in job.boards if board.id == board_id)
+        loads = [load for load in job.loads if board_id in path_of(job, load.board)]
+        unit = charger_va(job, charge_a, volts) if held is None else held
+        sheet = feeder_sheet(job, loads, unit)
+        needed = sheet.total_va / volts + CONTINUOUS_EXTRA * charge_a
+        found.append(Bus(board.id, board.name, board.feeder_a, sheet, needed, sheet.others_va / volts))
+    return tuple(found)
+
+
+def _held_va(job: Job, charge_a: float, volts: float) -> float | None:
+    """What management leaves the charger on its tightest bus [VA]; None without management."""
+    if not job.demand.managed:
+        return None
+    left = charge_a
+    for bus in _buses(job, 0.0, volts, 0.0):
+        if bus.rating_a is not None:
+            share = 1 + CONTINUOUS_EXTRA if bus.id != "service" else 1.0
+            left = min(left, (bus.rating_a - bus.others_a) / share)
+    return max(left, 0.0) * volts
+
+
+def bus_findings(job: Job, found: tuple[Bus, ...], charge_a: float, volts: float, book: Book) -> list[Finding]:
+    """Each bus against its rating; what is over offers a lower setting, management and another panel."""
+    told = []
+    for bus in found:
+        clause = "220.87" if bus.sheet.method == "measured" else "215.2" if bus.id != "service" else "220.82"
+        clause = {"standard": "220.40", "existing": "220.83"}.get(bus.sheet.method, clause)
+        cite = f"{book.title} {clause if bus.id == 'service' else '215.2'}"
+        what = "The service" if bus.id == "service" else f"The feeder of {bus.name}"
+        if bus.rating_a is None:
+            text = f"{what} has no rating read. It has to carry {print_amps(bus.needed_a)} with the charger."
+            told.append(
+                Finding(f"demand:{bus.id}", UNREAD, "Rating not read", text, cite, where="panel", stage="panel")
+            )
+            continue
+        severity = grade(bus.needed_a, bus.rating_a, "most")
+        spare = bus.rating_a - bus.needed_a
+        rest = f"{print_amps(-spare)} over." if severity == STOP else f"{print_amps(spare)} to spare."
+        text = f"{what} is {bus.rating_a:g} A; with the charger it has to carry {print_amps(bus.needed_a)}: {rest}"
+        told.append(
+            Finding(
+                id=f"demand:{bus.id}",
+                severity=severity,
+                title="Demand",
+                text=text,
+                cite=cite,
+                found=bus.needed_a,
+                needed=bus.rating_a,
+                unit="A",
+                sense="most",
+                sums=(
+                    f"others {print_amps(bus.others_a)}, charger {print_amps(bus.needed_a - bus.others_a)}",
+                    f"{bus.sheet.method} method" + (", charger's quarter on top" if bus.id != "service" else ""),
+                ),
+                at_m=0.0,
+                where="panel",
+                stage="panel",
+                fixes=_ways_out(job, found, charge_a, volts) if severity == STOP else (),
+            )
+        )
+    if job.demand.managed and found:
+        told.append(_management(found, charge_a, volts, book))
+    return told
+
+
+def _ways_out(job: Job, found: tuple[Bus, ...], charge_a: float, volts: float) -> tuple[Fix, ...]:
+    fixes = []
+    if job.charger.connection == "hardwired":
+        for amps in (amps for amps in OFFERED_A if amps < charge_a):
+            if all(bus.rating_a is None or bus.needed_a <= bus.rating_a for bus in _buses(job, amps, volts, None)):
+                edits = (Put("charger.setting_a", amps), Put("charger.setting_restricted", True))
+                fixes.append(Fix(f"Set charger to {amps:g} A, locked", edits))
+                break
+    if not job.demand.managed:
+        fixes.append(Fix("Automatic load management", (Put("demand.managed", True),)))
+    for board in ["", *(board.id for board in job.boards)]:
+        if board == job.supply.board:
+            continue
+        moved = msgspec.structs.replace(job, supply=msgspec.structs.replace(job.supply, board=board))
+        if all(
+            bus.rating_a is not None and bus.needed_a <= bus.rating_a for bus in _buses(moved, charge_a, volts, None)
+        ):
+            name = next((one.name for one in job.boards if one.id == board), "service panel")
+            fixes.append(Fix(f"From the {name} instead", (Put("supply.board", board),)))
+            break
+    return tuple(fixes)
+
+
+def _management(found: tuple[Bus, ...], charge_a: float, volts: float, book: Book) -> Finding:
+    left = found[0].sheet.charger_va / volts
+    stops = left < LEAST_CHARGE_A
+    return Finding(
+        id="management",
+        severity=STOP if stops else TIGHT if left < charge_a - 1e-6 else HOLDS,
+        title="Load management",
+        text=(
+            f"With all else on, management leaves the charger {print_amps(left)} of {print_amps(charge_a)}; "
+            + ("below 6 A it pauses." if stops else "label its set point and test it.")
+        ),
+        cite=f"{book.title} 625.42, 750.30",
+        found=left,
+        needed=LEAST_CHARGE_A,
+        unit="A",
+        where="panel",
+        stage="panel",
+    )

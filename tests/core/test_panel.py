@@ -1,0 +1,113 @@
+"""Every bus between meter and charger."""
+
+import unittest
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from msgspec.structs import replace
+
+from awlmark.core.design import quote_fixes, solve
+from awlmark.core.errors import InputError
+from awlmark.core.finding import HOLDS, STOP, TIGHT, UNREAD
+from awlmark.core.job.edit import Put, put
+from awlmark.core.job.model import Board, Demand, Job, Load
+from awlmark.core.panel.buses import buses
+from tests.support import straight
+
+
+def shed(charge_a: float = 48, others_va: float = 9 * 240, feeder_a: float | None = 60, **fields: object) -> Job:
+    """A charger on a sub-panel with one other load, in other occupancy: every load counts whole."""
+    job = straight(charge_a, 40, supply__service_a=150.0)
+    load = Load(id="l", name="Tub", va=others_va, board="shed")
+    return replace(
+        job,
+        occupancy="other",
+        boards=(Board(id="shed", name="shed panel", feeder_a=feeder_a),),
+        loads=(load,),
+        supply=replace(job.supply, board="shed"),
+        **fields,
+    )
+
+
+class Buses(unittest.TestCase):
+    def test_48_amps_beside_9_need_69_not_57(self) -> None:
+        service, feeder = buses(shed(), 48, 240)
+        self.assertAlmostEqual(service.needed_a, 57)
+        self.assertAlmostEqual(feeder.needed_a, 69)
+        self.assertEqual(solve(shed(feeder_a=70)).finding("demand:shed").severity, TIGHT)
+        self.assertEqual(solve(shed(feeder_a=60)).finding("demand:shed").severity, STOP)
+        self.assertEqual(solve(shed(feeder_a=80)).finding("demand:shed").severity, HOLDS)
+
+    def test_an_unread_feeder_is_asked_for(self) -> None:
+        self.assertEqual(solve(shed(feeder_a=None)).finding("demand:shed").severity, UNREAD)
+
+    def test_a_hot_tub_on_a_60_amp_feeder_stops_and_every_way_out_works(self) -> None:
+        # Below 30 A the 2023 floor of 7,200 VA counts: 24 + 30 + a quarter of 24 A makes 60.
+        made = solve(shed(40, 24 * 240, 60))
+        finding = made.finding("demand:shed")
+        self.assertEqual(finding.severity, STOP)
+        quotes = quote_fixes(made, finding)
+        self.assertEqual(len(quotes), 3)
+        labels = " ".join(quote.fix.label for quote in quotes)
+        for told in ("Set charger to 24 A", "load management", "service panel"):
+            self.assertIn(told, labels)
+        for quote in quotes:
+            self.assertEqual(solve(quote.job).stops, (), quote.fix.label)
+
+    def test_management_holds_the_charger_to_what_is_left(self) -> None:
+        made = solve(put(shed(40, 30 * 240, 60), Put("demand.managed", True)))
+        self.assertAlmostEqual(made.finding("management").found, (60 - 30) / 1.25)
+        starved = solve(put(shed(40, 55 * 240, 60), Put("demand.managed", True)))
+        self.assertEqual(starved.finding("management").severity, STOP)
+        free = solve(put(shed(40, 240, 100), Put("demand.managed", True)))
+        self.assertEqual(free.finding("management").severity, HOLDS)
+
+    def test_every_board_on_the_way_is_checked(self) -> None:
+        job = shed()
+        deeper = replace(
+            job,
+            boards=(*job.boards, Board(id="post", name="post panel", fed_by="shed", feeder_a=70)),
+            supply=replace(job.supply, board="post"),
+        )
+        self.assertEqual([bus.id for bus in buses(deeper, 48, 240)], ["service", "shed", "post"])
+        self.assertAlmostEqual(buses(deeper, 48, 240)[2].needed_a, 60)
+
+    def test_nothing_entered_says_nothing(self) -> None:
+        self.assertEqual(solve(straight(48, 40)).buses, ())
+
+    def test_dwelling_methods_reach_the_service(self) -> None:
+        job = replace(
+            straight(48, 40), demand=Demand(floor_m2=150.0), loads=(Load(id="r", name="Range", va=12000, kind="range"),)
+        )
+        for service, severity in ((125.0, HOLDS), (100.0, STOP)):
+            made = solve(put(job, Put("supply.service_a", service)))
+            self.assertEqual(made.finding("demand:service").severity, severity)
+        self.assertEqual(solve(job).finding("demand:service").severity, UNREAD)
+
+    @settings(max_examples=60, deadline=None)
+    @given(
+        st.floats(1, 60_000), st.floats(1, 60_000), st.sampled_from(["standard", "optional", "existing"]), st.booleans()
+    )
+    def test_more_load_never_leaves_more_amps(self, one: float, more: float, method: str, pool: bool) -> None:
+        base = replace(
+            straight(32, 20, supply__service_a=200.0), demand=Demand(method=method, floor_m2=120.0, pool=pool)
+        )
+        jobs = [replace(base, loads=(Load(id="a", name="A", va=va),)) for va in (one, one + more)]
+        less, greater = (buses(job, 32, 240)[0] for job in jobs)
+        self.assertGreaterEqual(less.spare_a, greater.spare_a - 1e-9)
+
+    def test_rings_strangers_and_nonsense_are_refused(self) -> None:
+        job = shed()
+        for path, value in (
+            ("boards[shed].fed_by", "shed"),
+            ("boards[shed].fed_by", "nowhere"),
+            ("supply.board", "nowhere"),
+            ("loads[l].board", "nowhere"),
+            ("loads[l].va", -5.0),
+            ("loads[l].va", float("inf")),
+            ("loads[l].kind", "mystery"),
+            ("demand.method", "guess"),
+            ("boards[shed].feeder_a", 0.0),
+        ):
+            with self.subTest(path, value=value), self.assertRaises(InputError):
+                put(job, Put(path, value))
