@@ -18,6 +18,7 @@ from awlmark.desk.start import make_application, make_window
 
 VIEWS = (
     ("need-light", "need", "light"),
+    ("panel-light", "panel", "light"),
     ("run-light", "run", "light"),
     ("wire-light", "wire", "light"),
     ("parts-light", "parts", "light"),

@@ -12,6 +12,7 @@ from awlmark.core.finding import HOLDS, STOP, TIGHT, UNREAD
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Board, Demand, Job, Load
 from awlmark.core.panel.buses import buses
+from awlmark.core.panel.facts import supply_facts
 from tests.support import straight
 
 
@@ -95,6 +96,28 @@ class Buses(unittest.TestCase):
         jobs = [replace(base, loads=(Load(id="a", name="A", va=va),)) for va in (one, one + more)]
         less, greater = (buses(job, 32, 240)[0] for job in jobs)
         self.assertGreaterEqual(less.spare_a, greater.spare_a - 1e-9)
+
+    def test_facts_of_the_supply_read_back_and_land(self) -> None:
+        for job in (shed(), replace(shed(), occupancy="dwelling"), replace(shed(), occupancy="dwelling", units="m")):
+            for text in ("Floor area", "Highest demand of a year", "Service"):
+                fact = next((fact for fact in supply_facts(job) if fact.label == text), None)
+                if fact is not None:
+                    job = put(job, *fact.read("120", job, None))
+                    self.assertIn("120", fact.show(job, None))
+            for fact in supply_facts(job):
+                again = put(job, *fact.read(fact.show(job, None), job, None))
+                self.assertEqual(fact.show(again, None), fact.show(job, None), fact.label)
+                if fact.label not in ("Floor area", "Highest demand of a year", "Service", "shed panel: feeder"):
+                    with self.assertRaises(InputError, msg=fact.label):
+                        fact.read("rubbish", job, None)
+
+    def test_every_field_can_be_reached_by_its_path(self) -> None:
+        job = shed()
+        for part in ("supply", "charger", "circuit", "need", "demand", "makeup", "local"):
+            node = getattr(job, part)
+            for field in node.__struct_fields__:
+                if field != "extra":
+                    self.assertEqual(put(job, Put(f"{part}.{field}", getattr(node, field))), job)
 
     def test_rings_strangers_and_nonsense_are_refused(self) -> None:
         job = shed()

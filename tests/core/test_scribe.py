@@ -56,6 +56,7 @@ class ReadsEntries(unittest.TestCase):
             "leg 2 21 6": ("legs[leg-2].length_m", 21.5 * FOOT_M),
             "box": ("legs[leg-6].end", "box"),
             "c": ("legs[leg-6].end", "corner"),
+            "on service": ("supply.board", ""),
             "open run": ("legs[leg-6].end", "bend"),
         }
         for text, (path, value) in cases.items():
@@ -94,6 +95,18 @@ class ReadsEntries(unittest.TestCase):
         self.assertEqual(read_entry("t 16in stone", new_job()).job.legs[0].wall, "stone")
         self.assertAlmostEqual(read_entry("d 9 cover 24in", new_job()).job.legs[0].cover_m, 2 * FOOT_M)
         self.assertEqual(read_entry("up 1 pvc80 outdoor", new_job()).job.legs[0].place, "outdoor")
+
+    def test_loads_and_panels(self) -> None:
+        job = read_entry("load tub 30a", new_job()).job
+        self.assertEqual((job.loads[0].name, job.loads[0].va, job.loads[0].kind), ("tub", 7200, "fixed"))
+        job = read_entry("load wall oven 4.5 kW range", job).job
+        self.assertEqual((job.loads[1].name, job.loads[1].va, job.loads[1].kind), ("wall oven", 4500, "range"))
+        job = read_entry("on shed", read_entry("panel shed 60a", job).job).job
+        self.assertEqual((job.boards[0].feeder_a, job.supply.board), (60, job.boards[0].id))
+        self.assertIsNone(read_entry("panel post", job).job.boards[1].feeder_a)
+        for text in ("load", "load tub", "load tub heavy", "load 30a", "panel", "on moon", "load tub 30 miles"):
+            with self.subTest(text), self.assertRaises(InputError):
+                read_entry(text, job)
 
     def test_quotes(self) -> None:
         for text, method in (("48a 60ft emt", "emt"), ("32a 40' nm", "nm"), ("48a 18m", None)):

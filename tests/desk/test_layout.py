@@ -76,7 +76,7 @@ class NothingOverlaps(DeskCase):
             window = self.open(job)
             for size in SIZES:
                 window.resize(*size)
-                for stage in ("need", "run", "wire", "parts"):
+                for stage in ("need", "panel", "run", "wire", "parts"):
                     window.session.see(stage=stage, at_m=window.session.design.line.length_m * 0.6)
                     self.settle()
                     for region in window.regions:

@@ -284,6 +284,65 @@ class Needing(DeskCase):
         self.assertFalse(window.scenes.facts.isVisible())
 
 
+class Supplying(DeskCase):
+    def test_three_loads_typed_give_the_demand(self) -> None:
+        window = self.open(straight(48, 40, supply__service_a=150.0, occupancy="other"))
+        self.key(window.entry.line, Qt.Key.Key_2, Qt.KeyboardModifier.ControlModifier)
+        self.assertEqual(window.session.design.buses, ())
+        loads = window.scenes.supply.loads
+        for row, (name, draws) in enumerate((("Press", "30 A"), ("Lamps", "2.4 kW"), ("Pump", "10 A 120 V"))):
+            loads.item(row, 0).setText(name)
+            self.settle()
+            loads.item(row, 1).setText(draws)
+            self.settle()
+        self.assertEqual([load.va for load in window.session.job.loads], [7200, 2400, 1200])
+        bus = window.session.design.buses[0]
+        self.assertAlmostEqual(bus.needed_a, 30 + 10 + 5 + 48)
+        self.assertIn("57 A spare", " ".join(text.text for text in window.ladder.canvas.picture.texts()))
+        loads.item(0, 1).setText("lots")
+        self.settle()
+        self.assertEqual(loads.item(0, 1).text(), "7.2 kW")
+        self.assertIn("Draws", window.entry.echo.text())
+        loads.item(2, 0).setText("")
+        self.settle()
+        self.assertEqual(len(window.session.job.loads), 2)
+
+    def test_a_tub_on_a_feeder_stops_the_line_and_the_ways_out_work(self) -> None:
+        window = self.open(straight(40, 40, supply__service_a=150.0, occupancy="other"))
+        for text in ("panel shed 60a", "on shed", "load tub 24a"):
+            self.type(window, text)
+        window.show_panel()
+        self.settle()
+        self.assertEqual(window.session.design.finding("demand:board-1").severity, STOP)
+        self.assertIn("over", " ".join(text.text for text in window.ladder.canvas.picture.texts()))
+        labels = [quote.fix.label for quote in window.session.look.quotes]
+        self.assertEqual(len(labels), 3)
+        for number in range(3):
+            self.click(window.loupe.canvas, f"fix{number}")
+            self.assertEqual(window.session.design.stops, (), labels[number])
+            window.undo()
+            self.settle()
+        self.click(window.scenes.drawing.canvas, "bus-service")
+        self.assertEqual(window.session.look.bus, "service")
+
+    def test_facts_of_the_supply_are_typed_over(self) -> None:
+        window = self.open(demo_job())
+        window.show_panel()
+        self.settle()
+        facts = window.scenes.supply.facts
+        facts.item(0, 0).setText("120 A")
+        self.settle()
+        self.assertEqual(window.session.job.supply.service_a, 120)
+        self.assertEqual(window.session.design.finding("demand:service").severity, STOP)
+        facts.item(1, 0).setText("nowhere")
+        self.settle()
+        self.assertEqual(facts.item(1, 0).text(), "service")
+        facts.item(2, 0).setText("yes")
+        self.settle()
+        self.assertTrue(window.session.job.demand.managed)
+        self.assertEqual(window.session.design.stops, ())
+
+
 class Undoing(DeskCase):
     ENTRIES = (
         "up 3",
@@ -523,7 +582,7 @@ class Reaching(DeskCase):
         window = self.open(demo_job())
         canvas = window.sill.canvas
         canvas.setFocus()
-        for _ in range(3):
+        for _ in range(4):
             self.key(canvas, Qt.Key.Key_Right)
         self.assertIn("Wire", canvas.accessibleDescription())
         self.key(canvas, Qt.Key.Key_Return)

@@ -13,7 +13,8 @@ from awlmark.core.book.edition import Method
 from awlmark.core.errors import InputError
 from awlmark.core.job import edit as e
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import CHARGE_RANGE_A, EDITIONS, PLACES, Job, Leg, check_values
+from awlmark.core.job.model import CHARGE_RANGE_A, EDITIONS, LOAD_KINDS, PLACES, Job, Leg, check_values
+from awlmark.core.panel.facts import add_board, add_load, board_of, read_va
 from awlmark.core.quantities import (
     FOOT_M,
     print_gauge,
@@ -103,6 +104,7 @@ def read_entry(text: str, job: Job, spot: Spot | None = None) -> Reading:
         "rub": _rub, "leg": _reread, "breaker": _breaker, "ground": _ground, "size": _size, "drop": _drop,
         "ambient": _ambient, "cover": _cover, "place": _place, "price": _price, "name": _name, "code": _code,
         "service": _service, "set": _setting, "open": _open, "run": _finish,
+        "load": _load, "panel": _panel, "on": _on,
     }  # fmt: skip
     if words[0] in named:
         return named[words[0]](words, text, job, spot)
@@ -292,6 +294,34 @@ def _open(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
     edits = [Put(f"circuit.{field}", None) for field in fields]
     edits += [Put(f"legs[{leg.id}].trade_size", None) for leg in job.legs if leg.trade_size is not None]
     return _edited("all decisions open", job, *edits)
+
+
+def _load(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
+    """``load tub 30a``, ``load range 12 kw range``: another load on the circuit's own panel."""
+    match = re.fullmatch(r"load\s+(\D[^\d]*?)\s+(\d.*)", text.strip(), re.IGNORECASE)
+    if match is None:
+        raise InputError(
+            "load", "What is it, and what does it draw?", "such as load tub 30a, or load range 12 kw range"
+        )
+    name, rest = match[1].strip(), match[2].strip().lower()
+    kind = next((kind for kind in sorted(LOAD_KINDS, key=len, reverse=True) if rest.endswith(" " + kind)), "fixed")
+    value = rest.removesuffix(kind).strip() if rest.endswith(" " + kind) else rest
+    return _edited(f"load {name}", job, *add_load(job, name[:40], read_va(value, job), kind))
+
+
+def _panel(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
+    """``panel shed 60a``: a sub-panel under the service, with its feeder."""
+    match = re.fullmatch(r"panel\s+(.+?)(?:\s+(\d+)\s*a)?", text.strip(), re.IGNORECASE)
+    if match is None:
+        raise InputError("panel", "A panel wants a name.", "such as panel shed 60a")
+    feeder = read_number(match[2], "feeder", 15, 4000) if match[2] else None
+    return _edited(f"panel {match[1]}", job, *add_board(job, match[1][:40], feeder))
+
+
+def _on(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
+    """``on shed``: the panel the circuit hangs on."""
+    board = board_of(job, " ".join(words[1:]), "panel")
+    return _edited(f"on {' '.join(words[1:]) or 'service'}", job, Put("supply.board", board))
 
 
 def _finish(words: list[str], text: str, job: Job, spot: Spot) -> Reading:

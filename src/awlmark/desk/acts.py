@@ -10,6 +10,7 @@ from awlmark.core.job.edit import Put, put, value_at
 from awlmark.core.need.charging import CURRENTS_A
 from awlmark.core.need.facts import CAR_FACTS, SHARED_FACTS, add_car, remove_car
 from awlmark.core.need.plan import OUTLET, choose
+from awlmark.core.panel.facts import read_load_cell, supply_facts
 from awlmark.core.scribe import read_entry
 from awlmark.desk.entry import EntryBar
 from awlmark.desk.session import Session
@@ -51,6 +52,7 @@ class Acts:
             "method": lambda: self.scribe(rest),
             "charge": lambda: self._charge(int(rest)),
             "car": lambda: self._car(rest),
+            "bus": lambda: self.session.see(bus=rest, finding=f"demand:{rest}"),
             "type": lambda: self._type_fresh(rest),
             "worst": self.next_worst,
             "next": self.next_worst,
@@ -80,6 +82,17 @@ class Acts:
         fact = (*CAR_FACTS, *SHARED_FACTS)[row]
         car = job.need.cars[column] if row < len(CAR_FACTS) else None
         self.session.apply(f"{fact.label} {text.strip()}", put(job, *fact.read(text, job, car)))
+
+    def take_load(self, row: int, column: int, text: str) -> None:
+        """Take a cell typed over in the loads' table."""
+        edits = read_load_cell(self.session.job, row, column, text)
+        self.session.apply(f"load {text.strip()}", put(self.session.job, *edits))
+
+    def take_supply(self, row: int, text: str) -> None:
+        """Take a fact of the supply typed over."""
+        job = self.session.job
+        fact = supply_facts(job)[row]
+        self.session.apply(f"{fact.label} {text.strip()}", put(job, *fact.read(text, job, None)))
 
     def _select(self, finding_id: str) -> None:
         finding = self.session.design.finding(finding_id)

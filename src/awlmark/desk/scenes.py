@@ -11,6 +11,7 @@ from awlmark.desk.region import Region
 from awlmark.desk.session import Session
 from awlmark.draw.look import STAGE_NAMES
 from awlmark.draw.need_view import draw_need
+from awlmark.draw.panel_view import draw_panel
 from awlmark.draw.parts_view import draw_parts, parts_height
 from awlmark.draw.picture import Picture
 from awlmark.draw.run_view import draw_run
@@ -20,6 +21,7 @@ if TYPE_CHECKING:
     from awlmark.desk.facts_table import FactsTable
     from awlmark.desk.legs_table import LegsTable
     from awlmark.desk.parts_table import PartsTable
+    from awlmark.desk.supply_tables import SupplyTables
 
 
 class Scenes(QWidget):
@@ -28,6 +30,10 @@ class Scenes(QWidget):
     priced = Signal(str, str)
     """Key of a part and the price typed."""
     chosen_part = Signal(str)
+    load_typed = Signal(int, int, str)
+    """Row, column and text of a load."""
+    supply_typed = Signal(int, str)
+    """Row and text of a fact of the supply."""
     fact_typed = Signal(int, int, str)
     """Row, column and text of a fact."""
     reread = Signal(int, str)
@@ -41,6 +47,7 @@ class Scenes(QWidget):
         self._parts: PartsTable | None = None
         self._legs: LegsTable | None = None
         self._facts: FactsTable | None = None
+        self._supply: SupplyTables | None = None
         self._upper = QStackedWidget()
         self._upper.addWidget(self.drawing)
         column = QVBoxLayout(self)
@@ -74,6 +81,19 @@ class Scenes(QWidget):
         return self._facts
 
     @property
+    def supply(self) -> SupplyTables:
+        """Loads and facts of the supply, made when first asked for."""
+        if self._supply is None:
+            from awlmark.desk.supply_tables import SupplyTables
+
+            self._supply = SupplyTables()
+            self._supply.hide()
+            self._supply.load_typed.connect(self.load_typed)
+            self._supply.fact_typed.connect(self.supply_typed)
+            self.layout().addWidget(self._supply)  # type: ignore[union-attr]
+        return self._supply
+
+    @property
     def legs(self) -> LegsTable:
         """The legs as a table, made when first asked for."""
         if self._legs is None:
@@ -94,6 +114,8 @@ class Scenes(QWidget):
         stage = session.look.stage
         if stage == "need":
             return draw_need(session.design, width, height)
+        if stage == "panel":
+            return draw_panel(session.design, session.look, width, height)
         if stage == "run":
             return draw_run(session.design, session.look, width, height)
         if stage == "wire":
@@ -108,6 +130,8 @@ class Scenes(QWidget):
         facts = stage == "need" and bool(self.session.job.need.cars)
         if stage == "parts":
             self._upper.setFixedHeight(round(parts_height(self.session.design, self.height())))
+        elif stage == "panel":
+            self._upper.setFixedHeight(round(self.height() * 0.56))
         elif facts:
             self._upper.setFixedHeight(round(max(320.0, self.height() * 0.62)))
         else:
@@ -115,6 +139,9 @@ class Scenes(QWidget):
             self._upper.setMaximumHeight(16777215)
         if (self._parts is not None and not self._parts.isHidden()) != (stage == "parts"):
             self.parts.setVisible(stage == "parts")
+            self.refresh_tables()
+        if (self._supply is not None and not self._supply.isHidden()) != (stage == "panel"):
+            self.supply.setVisible(stage == "panel")
             self.refresh_tables()
         if (self._facts is not None and not self._facts.isHidden()) != facts:
             self.facts.setVisible(facts)
@@ -127,6 +154,8 @@ class Scenes(QWidget):
             self.parts.fill(self.session.design)
         if self._facts is not None and not self._facts.isHidden():
             self.facts.fill(self.session.design)
+        if self._supply is not None and not self._supply.isHidden():
+            self.supply.fill(self.session.design)
         if self._legs_shown:
             self.legs.fill(self.session.design)
 

@@ -22,9 +22,11 @@ CHECKED = (
     "Fill and jam ratio of every raceway",
     "Bends between pull points",
     "Receptacle against breaker and charging current; ground-fault breaker by edition",
+    "Whether the current fills the cars' nights over a simulated year",
+    "Demand with the charger on the service and on every feeder to it, from the loads you enter",
 )
 LEFT_OUT = (
-    "What else hangs on the service and the panel, and whether a space is free",
+    "Whether the panel has a space free and takes the breaker; a feeder's own drop; solar on the bus",
     "Burial depth, supports at their places, wall seals, expansion of plastic pipe, pulling force",
     "Box volume, disconnects, working space, torque",
     "The condition of anything that is there already",

@@ -111,6 +111,8 @@ class Window(QMainWindow):
         self.scenes.priced.connect(self._price_typed)
         self.scenes.chosen_part.connect(self._part_chosen)
         self.scenes.fact_typed.connect(self._fact_typed)
+        self.scenes.load_typed.connect(self._load_typed)
+        self.scenes.supply_typed.connect(self._supply_typed)
         self.scenes.reread.connect(self._reread)
         self.scenes.chosen_leg.connect(lambda at_m: self.session.see(at_m=at_m))
         self.entry.committed.connect(self._commit)
@@ -211,6 +213,14 @@ class Window(QMainWindow):
 
     def _fact_typed(self, row: int, column: int, text: str) -> None:
         if not self.acts.act(lambda: self.acts.take_fact(row, column, text)):
+            QTimer.singleShot(0, self, self.scenes.refresh_tables)
+
+    def _load_typed(self, row: int, column: int, text: str) -> None:
+        if not self.acts.act(lambda: self.acts.take_load(row, column, text)):
+            QTimer.singleShot(0, self, self.scenes.refresh_tables)
+
+    def _supply_typed(self, row: int, text: str) -> None:
+        if not self.acts.act(lambda: self.acts.take_supply(row, text)):
             QTimer.singleShot(0, self, self.scenes.refresh_tables)
 
     def _part_chosen(self, key: str) -> None:
@@ -328,6 +338,10 @@ class Window(QMainWindow):
         """Stage Need."""
         self.session.see(stage="need")
 
+    def show_panel(self) -> None:
+        """Stage Panel."""
+        self.session.see(stage="panel")
+
     def show_run(self) -> None:
         """Stage Run."""
         self.session.see(stage="run")
@@ -349,6 +363,8 @@ class Window(QMainWindow):
             targets.insert(3, self.scenes.parts)
         if self.session.look.stage == "need":
             targets.insert(3, self.scenes.facts)
+        if self.session.look.stage == "panel":
+            targets[3:3] = [self.scenes.supply.loads, self.scenes.supply.facts]
         return [*targets, self.entry.line]
 
     def next_region(self, way: int = 1) -> None:

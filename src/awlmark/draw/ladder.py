@@ -11,7 +11,7 @@ from awlmark.core.design import Design
 from awlmark.core.finding import HOLDS
 from awlmark.core.quantities import print_gauge
 from awlmark.draw.marks import mark
-from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, Picture, text_width
+from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten, text_width
 
 WIDTH: Final = 192
 RUNGS: Final = 9
@@ -43,9 +43,7 @@ def draw_ladder(design: Design, height: float) -> Picture:
     picture.box(0, 0, WIDTH, 44, fill="well")
     service = design.job.supply.service_a
     picture.text(12, 19, f"Service {service:g} A" if service else "Service ?", 13, BOLD)
-    mark(picture, "unread", 18, 33, 10)
-    picture.text(28, 37, "its other loads", 13, role="ink2")
-    picture.hit(0, 0, WIDTH, 44, "service", _service_says(service))
+    _supply(picture, design)
     picture.text(12, 66, "draws", 13, role="ink2")
     picture.text(WIDTH - 12, 66, "carries", 13, role="ink2", anchor=END)
     ratings = rungs(design)
@@ -73,6 +71,24 @@ def draw_ladder(design: Design, height: float) -> Picture:
     _allowed(picture, design, list(zip(ratings, ys, strict=True)), need_y, taken)
     picture.line(WIDTH - 0.5, 0, WIDTH - 0.5, height, "edge")
     return picture
+
+
+def _supply(picture: Picture, design: Design) -> None:
+    """What the tightest bus leaves with this line on it; a dashed ring while nothing else is entered."""
+    known = [bus for bus in design.buses if bus.spare_a is not None]
+    if not known:
+        mark(picture, "unread", 18, 33, 10)
+        picture.text(28, 37, "its other loads", 13, role="ink2")
+        picture.hit(0, 0, WIDTH, 44, "service", _service_says(design.job.supply.service_a), "stage:panel")
+        return
+    tightest = min(known, key=lambda bus: bus.spare_a or 0.0)
+    spare = tightest.spare_a or 0.0
+    finding = design.finding(f"demand:{tightest.id}")
+    mark(picture, finding.severity if finding else HOLDS, 18, 33, 10)
+    where = "" if tightest.id == "service" else f", {tightest.name}"
+    told = f"{abs(spare):.0f} A {'spare' if spare >= 0 else 'over'}{where}"
+    picture.text(28, 37, shorten(told, TEXT, 13, WIDTH - 36), 13, role="ink2")
+    picture.hit(0, 0, WIDTH, 44, "service", f"{tightest.name}: {told} with this line", "stage:panel")
 
 
 def _service_says(service: float | None) -> str:

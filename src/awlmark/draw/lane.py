@@ -38,7 +38,9 @@ def draw_lane(design: Design, look: Look, width: float) -> Picture:
     if not design.line.legs:
         _title(picture, "Nothing scribed", "shows here with", "the first leg")
         return picture
-    {"need": _volts, "run": _turns, "wire": _volts, "parts": _sticks}[look.stage](picture, design, look, scale)
+    {"need": _volts, "panel": _volts, "run": _turns, "wire": _volts, "parts": _sticks}[look.stage](
+        picture, design, look, scale
+    )
     picture.line(scale.x(look.at_m), 4, scale.x(look.at_m), HEIGHT, "edge", 1)
     return picture
 

@@ -7,8 +7,8 @@ import msgspec
 from awlmark.core.design import Design, Quote
 from awlmark.core.finding import NOTE, RANK, STOP, TIGHT, UNREAD, Finding, worst
 
-STAGES = ("need", "run", "wire", "parts")
-STAGE_NAMES = {"need": "Need", "run": "Run", "wire": "Wire", "parts": "Parts"}
+STAGES = ("need", "panel", "run", "wire", "parts")
+STAGE_NAMES = {"need": "Need", "panel": "Panel", "run": "Run", "wire": "Wire", "parts": "Parts"}
 
 
 class Look(msgspec.Struct, frozen=True):
@@ -22,8 +22,8 @@ class Look(msgspec.Struct, frozen=True):
     """Fixes of the finding in hand, once they are priced."""
     pixels_per_mm: float | None = None
     """Set by the bank card; None until then, and captions say so."""
-    pending: str = ""
-    """Leg being pulled or typed, as words."""
+    bus: str = ""
+    """Bus whose sheet is shown; empty takes the last on the way."""
 
 
 def in_hand(design: Design, look: Look) -> Finding | None:
@@ -46,7 +46,7 @@ def _share(finding: Finding) -> float:
 def stage_mark(design: Design, stage: str) -> str:
     """Worst mark of a stage."""
     found = [finding for finding in design.findings if finding.stage == stage]
-    if stage == "need" and design.need is None:
+    if (stage == "need" and design.need is None) or (stage == "panel" and not design.buses):
         return UNREAD
     if stage == "parts":
         return UNREAD if design.unpriced or not design.parts else worst(found)

@@ -11,7 +11,7 @@ from msgspec.structs import replace
 from awlmark.core.errors import InputError
 from awlmark.core.job.model import Job, Leg, check_values
 
-_STEP = re.compile(r"(?P<name>[a-z_]+)(?:\[(?P<id>[^\]]+)\])?")
+_STEP = re.compile(r"(?P<name>[a-z_0-9]+)(?:\[(?P<id>[^\]]+)\])?")
 
 
 class Put(msgspec.Struct, frozen=True):

@@ -161,7 +161,7 @@ def _ways_out(job: Job, found: tuple[Bus, ...], charge_a: float, volts: float) -
             bus.rating_a is not None and bus.needed_a <= bus.rating_a for bus in _buses(moved, charge_a, volts, None)
         ):
             name = next((one.name for one in job.boards if one.id == board), "service panel")
-            fixes.append(Fix(f"From the {name} instead", (Put("supply.board", board),)))
+            fixes.append(Fix(f"From the {name}", (Put("supply.board", board),)))
             break
     return tuple(fixes)
 

@@ -1,0 +1,238 @@
+"""Facts of the supply and its loads as people write them."""
+
+from __future__ import annotations
+
+import re
+from typing import Final
+
+from awlmark.core.errors import InputError
+from awlmark.core.job.edit import Put
+from awlmark.core.job.model import DEMAND_METHODS, LOAD_KINDS, SYSTEMS, Board, Job, Load
+from awlmark.core.need.facts import Fact
+from awlmark.core.panel.demand import SQUARE_FOOT_M2
+from awlmark.core.quantities import read_number
+
+_LOAD: Final = re.compile(r"(\d+(?:\.\d+)?)\s*(kw|kva|w|va|a)(?:\s*(?:at\s*)?(\d{3})\s*v)?", re.ASCII)
+LOAD_COLUMNS: Final = ("Load", "Draws", "Kind", "Count", "Panel")
+SERVICE: Final = "service"
+CONNECTED: Final = "connected"
+"""What other occupancies than dwellings count by: every load whole."""
+
+
+def read_va(text: str, job: Job, field: str = "load") -> float:
+    """A load [VA] from ``4.5 kW``, ``1200 W``, ``30 A`` (at the system's volts) or ``12 A 120 V``.
+
+    Raises
+    ------
+    InputError
+        When the unit is missing or the value is out of reach.
+    """
+    match = _LOAD.fullmatch(text.strip().lower())
+    if match is None:
+        raise InputError(field, f"Can't read '{text.strip()}'.", "such as 4.5 kW, 1200 W, 30 A or 12 A 120 V")
+    volts = float(match[3]) if match[3] else SYSTEMS[job.supply.system][0]
+    factor = {"kw": 1000.0, "kva": 1000.0, "w": 1.0, "va": 1.0, "a": volts}[match[2]]
+    return read_number(str(float(match[1]) * factor), field, 1, 1e6)
+
+
+def print_va(va: float) -> str:
+    """A load in kilovolt-amperes."""
+    return f"{va / 1000:g} kW"
+
+
+def load_cells(job: Job, load: Load) -> tuple[str, ...]:
+    """One load as the cells of its row."""
+    return (load.name, print_va(load.va), load.kind, str(load.count), board_name(job, load.board))
+
+
+def board_name(job: Job, board: str) -> str:
+    """Name of a board; the service panel has none of its own."""
+    return next((one.name for one in job.boards if one.id == board), SERVICE)
+
+
+def board_of(job: Job, text: str, field: str) -> str:
+    """Id of the board that a text names.
+
+    Raises
+    ------
+    InputError
+        When there is none of that name.
+    """
+    plain = " ".join(text.lower().split())
+    if plain in ("", SERVICE, "service panel"):
+        return ""
+    for board in job.boards:
+        if plain in (board.name.lower(), board.id):
+            return board.id
+    raise InputError(
+        field, f"There is no panel '{text.strip()[:40]}'.", ", ".join([SERVICE, *(b.name for b in job.boards)])
+    )
+
+
+def read_load_cell(job: Job, row: int, column: int, text: str) -> tuple[Put, ...]:
+    """Edits that a typed cell of the loads' table means; the row behind the last one makes a new load.
+
+    Raises
+    ------
+    InputError
+        Naming the column and what it takes.
+    """
+    new = row >= len(job.loads)
+    if new and not text.strip():
+        return ()
+    load = Load(id=_free_id(job), name="Load", va=1500.0) if new else job.loads[row]
+    fields = _load_field(job, column, text)
+    if not new and column == 0 and not text.strip():
+        return (Put("loads", tuple(other for other in job.loads if other.id != load.id)),)
+    from msgspec.structs import replace
+
+    changed = replace(load, **fields)
+    if new:
+        return (Put("loads", (*job.loads, changed)),)
+    return tuple(Put(f"loads[{load.id}].{name}", value) for name, value in fields.items())
+
+
+def _load_field(job: Job, column: int, text: str) -> dict[str, object]:
+    name = LOAD_COLUMNS[column]
+    if column == 0:
+        return {"name": text.strip()[:40]}
+    if column == 1:
+        return {"va": read_va(text, job, name)}
+    if column == 2:
+        kind = " ".join(text.lower().split())
+        if kind not in LOAD_KINDS:
+            raise InputError(name, f"Can't use '{text.strip()[:40]}'.", "one of " + ", ".join(LOAD_KINDS))
+        return {"kind": kind}
+    if column == 3:
+        return {"count": int(read_number(text, name, 1, 50))}
+    return {"board": board_of(job, text, name)}
+
+
+def _free_id(job: Job) -> str:
+    taken = {load.id for load in job.loads}
+    return next(f"load-{number}" for number in range(1, 1000) if f"load-{number}" not in taken)
+
+
+def add_load(job: Job, name: str, va: float, kind: str = "fixed") -> tuple[Put, ...]:
+    """Edits that put a load on the circuit's own panel."""
+    load = Load(id=_free_id(job), name=name, va=va, kind=kind, board=job.supply.board)
+    return (Put("loads", (*job.loads, load)),)
+
+
+def add_board(job: Job, name: str, feeder_a: float | None) -> tuple[Put, ...]:
+    """Edits that put a sub-panel under the service."""
+    taken = {board.id for board in job.boards}
+    board_id = next(f"board-{number}" for number in range(1, 100) if f"board-{number}" not in taken)
+    return (Put("boards", (*job.boards, Board(id=board_id, name=name, feeder_a=feeder_a))),)
+
+
+def _amps(label: str, path: str) -> Fact:
+    def value(job: Job) -> float | None:
+        return job.supply.service_a if path == "supply.service_a" else job.demand.measured_a
+
+    return Fact(
+        label,
+        lambda job, _car: "" if value(job) is None else f"{value(job):g} A",
+        lambda text, _job, _car: (Put(path, read_number(text, label, 0, 4000, "a") if text.strip() else None),),
+    )
+
+
+def _count(label: str, field: str) -> Fact:
+    return Fact(
+        label,
+        lambda job, _car: str(getattr(job.demand, field)),
+        lambda text, _job, _car: (Put(f"demand.{field}", int(read_number(text, label, 0, 20))),),
+    )
+
+
+def _yes_no(label: str, field: str) -> Fact:
+    def read(text: str, _job: Job, _car: object) -> tuple[Put, ...]:
+        plain = text.strip().lower()
+        if plain not in ("yes", "no"):
+            raise InputError(label, f"Can't use '{text.strip()[:40]}'.", "yes or no")
+        return (Put(f"demand.{field}", plain == "yes"),)
+
+    return Fact(label, lambda job, _car: "yes" if getattr(job.demand, field) else "no", read)
+
+
+def _method() -> Fact:
+    def known(job: Job) -> tuple[str, ...]:
+        return DEMAND_METHODS if job.occupancy == "dwelling" else (CONNECTED, "measured")
+
+    def read(text: str, job: Job, _car: object) -> tuple[Put, ...]:
+        plain = text.strip().lower()
+        if plain not in known(job):
+            raise InputError("Method", f"Can't use '{text.strip()[:40]}'.", "one of " + ", ".join(known(job)))
+        return (Put("demand.method", "optional" if plain == CONNECTED else plain),)
+
+    def show(job: Job, _car: object) -> str:
+        return job.demand.method if job.demand.method in known(job) else CONNECTED
+
+    return Fact("Method", show, read)
+
+
+def _floor() -> Fact:
+    def show(job: Job, _car: object) -> str:
+        area = job.demand.floor_m2
+        return "" if area is None else f"{area / SQUARE_FOOT_M2:.0f} ft2" if job.units == "ft" else f"{area:g} m2"
+
+    def read(text: str, job: Job, _car: object) -> tuple[Put, ...]:
+        plain = text.strip().lower().replace("²", "2")
+        if not plain:
+            return (Put("demand.floor_m2", None),)
+        metres = plain.endswith("m2") or (job.units == "m" and not plain.endswith("ft2"))
+        area = read_number(plain.removesuffix("m2").removesuffix("ft2"), "Floor area", 1, 50_000)
+        return (Put("demand.floor_m2", area if metres else area * SQUARE_FOOT_M2),)
+
+    return Fact("Floor area", show, read)
+
+
+def _hangs_on() -> Fact:
+    return Fact(
+        "Circuit hangs on",
+        lambda job, _car: board_name(job, job.supply.board),
+        lambda text, job, _car: (Put("supply.board", board_of(job, text, "Circuit hangs on")),),
+    )
+
+
+def _board_facts(board: Board) -> tuple[Fact, ...]:
+    path = f"boards[{board.id}]"
+
+    def now(job: Job) -> Board:
+        return next(one for one in job.boards if one.id == board.id)
+
+    return (
+        Fact(
+            f"{board.name}: feeder",
+            lambda job, _car: "" if now(job).feeder_a is None else f"{now(job).feeder_a:g} A",
+            lambda text, _job, _car: (
+                Put(f"{path}.feeder_a", read_number(text, "Feeder", 15, 4000, "a") if text.strip() else None),
+            ),
+        ),
+        Fact(
+            f"{board.name}: fed from",
+            lambda job, _car: board_name(job, now(job).fed_by),
+            lambda text, job, _car: (Put(f"{path}.fed_by", board_of(job, text, f"{board.name}: fed from")),),
+        ),
+    )
+
+
+_SUPPLY: Final[tuple[Fact, ...]] = (
+    _amps("Service", "supply.service_a"),
+    _hangs_on(),
+    _yes_no("Load management", "managed"),
+)
+_DWELLING: Final[tuple[Fact, ...]] = (
+    _method(),
+    _floor(),
+    _count("Small-appliance circuits", "small_appliance"),
+    _count("Laundry circuits", "laundry"),
+    _yes_no("Charger in the 40 % pool", "pool"),
+    _amps("Highest demand of a year", "demand.measured_a"),
+)
+
+
+def supply_facts(job: Job) -> tuple[Fact, ...]:
+    """Facts of a job's supply: what every job has, a dwelling's own, two for each sub-panel."""
+    dwelling = _DWELLING if job.occupancy == "dwelling" else (_method(), _DWELLING[-1])
+    return (*_SUPPLY, *dwelling, *(fact for board in job.boards for fact in _board_facts(board)))
