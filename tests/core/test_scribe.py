@@ -108,6 +108,29 @@ class ReadsEntries(unittest.TestCase):
             with self.subTest(text), self.assertRaises(InputError):
                 read_entry(text, job)
 
+    def test_spaces_and_slots(self) -> None:
+        job = read_entry("spaces 20 tandem 13", new_job()).job
+        self.assertEqual((job.dead_front.spaces, job.dead_front.tandem_from), (20, 13))
+        for text in ("slot 1 40a 2p press", "slot 5 20a", "slot 15 15a tandem lamps", "slot 2 100a 2p main fixed"):
+            job = read_entry(text, job).job
+        press, plain, lamps, main = job.dead_front.breakers
+        self.assertEqual((press.space, press.rating_a, press.poles, press.name), (1, 40, 2, "press"))
+        self.assertEqual((plain.space, plain.poles, plain.name), (5, 1, ""))
+        self.assertTrue(lamps.tandem and main.fixed)
+        self.assertEqual(len(read_entry("slot 3 free", job).job.dead_front.breakers), 3)
+        for text in (
+            "slot",
+            "slot 99 20a",
+            "slot 20 2p 30a",
+            "slot 5 20a tandem",
+            "spaces",
+            "spaces 7",
+            "spaces x",
+            "spaces 20 tandem",
+        ):
+            with self.subTest(text), self.assertRaises(InputError):
+                read_entry(text, job)
+
     def test_quotes(self) -> None:
         for text, method in (("48a 60ft emt", "emt"), ("32a 40' nm", "nm"), ("48a 18m", None)):
             job = read_entry(text, new_job()).job

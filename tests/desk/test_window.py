@@ -325,6 +325,25 @@ class Supplying(DeskCase):
         self.click(window.scenes.drawing.canvas, "bus-service")
         self.assertEqual(window.session.look.bus, "service")
 
+    def test_spaces_are_typed_and_moved(self) -> None:
+        window = self.open(straight(48, 40))
+        window.show_panel()
+        self.settle()
+        canvas = window.scenes.drawing.canvas
+        self.click(canvas, "page-spaces")
+        self.assertFalse(window.scenes.supply.isVisible())
+        for text in ("spaces 6", "slot 1 20a lamps", "slot 3 20a plugs", "slot 4 15a bell", "slot 6 15a fan"):
+            self.type(window, text)
+        self.assertEqual(window.session.design.finding("space").severity, "note")
+        self.assertIn("lamps", " ".join(text.text for text in canvas.picture.texts()))
+        window.session.see(finding="space")
+        self.settle()
+        self.click(window.loupe.canvas, "fix0")
+        self.assertEqual(window.session.design.finding("space").severity, HOLDS)
+        self.click(canvas, "slot-1")
+        self.assertEqual(window.entry.line.text(), "slot 1 ")
+        window.entry.line.clear()
+
     def test_facts_of_the_supply_are_typed_over(self) -> None:
         window = self.open(demo_job())
         window.show_panel()

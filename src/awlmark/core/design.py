@@ -12,6 +12,7 @@ from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import MATERIALS, SYSTEMS, Job
 from awlmark.core.need.plan import NeedPlan, need_findings, plan_need
 from awlmark.core.panel.buses import Bus, bus_findings, buses
+from awlmark.core.panel.spaces import space_findings
 from awlmark.core.parts.takeoff import Item, Part, count_items, list_parts, row_cost
 from awlmark.core.run.bends import check_bends
 from awlmark.core.run.line import Line, Section, walk
@@ -134,7 +135,7 @@ def solve(job: Job) -> Design:
     volts = SYSTEMS[job.supply.system][0]
     passed = buses(job, case.charge_a, volts)
     findings = need_findings(job, need, case.charge_a, book.title) + _run_findings(job, line, book)
-    findings += bus_findings(job, passed, case.charge_a, volts, book)
+    findings += bus_findings(job, passed, case.charge_a, volts, book) + space_findings(job, case.hots, book)
     if case.charge_a <= 0:
         question = Finding(
             id="charger",

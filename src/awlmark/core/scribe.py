@@ -14,7 +14,7 @@ from awlmark.core.errors import InputError
 from awlmark.core.job import edit as e
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import CHARGE_RANGE_A, EDITIONS, LOAD_KINDS, PLACES, Job, Leg, check_values
-from awlmark.core.panel.facts import add_board, add_load, board_of, read_va
+from awlmark.core.panel.facts import add_board, add_load, board_of, read_slot, read_spaces, read_va
 from awlmark.core.quantities import (
     FOOT_M,
     print_gauge,
@@ -104,7 +104,7 @@ def read_entry(text: str, job: Job, spot: Spot | None = None) -> Reading:
         "rub": _rub, "leg": _reread, "breaker": _breaker, "ground": _ground, "size": _size, "drop": _drop,
         "ambient": _ambient, "cover": _cover, "place": _place, "price": _price, "name": _name, "code": _code,
         "service": _service, "set": _setting, "open": _open, "run": _finish,
-        "load": _load, "panel": _panel, "on": _on,
+        "load": _load, "panel": _panel, "on": _on, "spaces": _spaces, "slot": _slot,
     }  # fmt: skip
     if words[0] in named:
         return named[words[0]](words, text, job, spot)
@@ -322,6 +322,17 @@ def _on(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
     """``on shed``: the panel the circuit hangs on."""
     board = board_of(job, " ".join(words[1:]), "panel")
     return _edited(f"on {' '.join(words[1:]) or 'service'}", job, Put("supply.board", board))
+
+
+def _spaces(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
+    """``spaces 20``, ``spaces 20 tandem 13``: spaces of the panel, and from which on it takes tandems."""
+    edits = read_spaces(words[1:])
+    return _edited(" ".join(words), job, *edits)
+
+
+def _slot(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
+    """``slot 1 30a 2p dryer``, ``slot 5 20a``, ``slot 5 free``: what is in a space."""
+    return _edited(" ".join(words), job, *read_slot(words[1:], job))
 
 
 def _finish(words: list[str], text: str, job: Job, spot: Spot) -> Reading:

@@ -87,6 +87,7 @@ WORDS: Final = (
     ("code 2020, service 150, name …", "rule book, service rating, name of the job"),
     ("48a 60ft emt", "a whole quote on an empty tape"),
     ("load tub 30a, panel shed 60a, on shed", "another load; a sub-panel with its feeder; where the circuit hangs"),
+    ("spaces 20, slot 1 30a 2p dryer, slot 5 free", "the panel's spaces and what is in them"),
     ("[ and ]", "previous and next mark, while the Entry is empty"),
 )
 """What can be typed, for the key card."""

@@ -53,6 +53,7 @@ class Acts:
             "charge": lambda: self._charge(int(rest)),
             "car": lambda: self._car(rest),
             "bus": lambda: self.session.see(bus=rest, finding=f"demand:{rest}"),
+            "page": lambda: self.session.see(page=rest),
             "type": lambda: self._type_fresh(rest),
             "worst": self.next_worst,
             "next": self.next_worst,

@@ -127,10 +127,11 @@ class Scenes(QWidget):
         self.drawing.canvas.setAccessibleName(f"{STAGE_NAMES[stage]} scene")
         if self._legs_shown and stage != "run":
             self._upper.setCurrentWidget(self.drawing)
+        amps = self.session.look.page == "amps"
         facts = stage == "need" and bool(self.session.job.need.cars)
         if stage == "parts":
             self._upper.setFixedHeight(round(parts_height(self.session.design, self.height())))
-        elif stage == "panel":
+        elif stage == "panel" and amps:
             self._upper.setFixedHeight(round(self.height() * 0.56))
         elif facts:
             self._upper.setFixedHeight(round(max(320.0, self.height() * 0.62)))
@@ -140,8 +141,8 @@ class Scenes(QWidget):
         if (self._parts is not None and not self._parts.isHidden()) != (stage == "parts"):
             self.parts.setVisible(stage == "parts")
             self.refresh_tables()
-        if (self._supply is not None and not self._supply.isHidden()) != (stage == "panel"):
-            self.supply.setVisible(stage == "panel")
+        if (self._supply is not None and not self._supply.isHidden()) != (stage == "panel" and amps):
+            self.supply.setVisible(stage == "panel" and amps)
             self.refresh_tables()
         if (self._facts is not None and not self._facts.isHidden()) != facts:
             self.facts.setVisible(facts)

@@ -363,7 +363,7 @@ class Window(QMainWindow):
             targets.insert(3, self.scenes.parts)
         if self.session.look.stage == "need":
             targets.insert(3, self.scenes.facts)
-        if self.session.look.stage == "panel":
+        if self.session.look.stage == "panel" and self.session.look.page == "amps":
             targets[3:3] = [self.scenes.supply.loads, self.scenes.supply.facts]
         return [*targets, self.entry.line]
 

@@ -22,6 +22,8 @@ class Look(msgspec.Struct, frozen=True):
     """Fixes of the finding in hand, once they are priced."""
     pixels_per_mm: float | None = None
     """Set by the bank card; None until then, and captions say so."""
+    page: str = "amps"
+    """Page of the Panel stage: ``amps`` or ``spaces``."""
     bus: str = ""
     """Bus whose sheet is shown; empty takes the last on the way."""
 

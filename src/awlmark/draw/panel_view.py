@@ -8,12 +8,15 @@ from awlmark.core.design import Design
 from awlmark.core.finding import HOLDS
 from awlmark.core.panel.buses import CONTINUOUS_EXTRA, Bus
 from awlmark.core.quantities import print_amps
+from awlmark.draw.dead_front import draw_dead_front
 from awlmark.draw.look import Look
 from awlmark.draw.marks import NAMES, mark
 from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten, text_width
 
 _SHEET: Final = 372.0
 _ROW: Final = 19.0
+_HEAD: Final = 38.0
+_PAGES: Final = (("amps", "Amps on every bus"), ("spaces", "Spaces of the panel"))
 
 
 def draw_panel(design: Design, look: Look, width: float, height: float) -> Picture:
@@ -30,6 +33,10 @@ def draw_panel(design: Design, look: Look, width: float, height: float) -> Pictu
     """
     picture = Picture(width, height)
     picture.box(0, 0, width, height, fill="sheet")
+    _pages(picture, look, width)
+    if look.page == "spaces":
+        draw_dead_front(picture, design, _HEAD, width, height)
+        return picture
     if not design.buses:
         middle, y = width / 2, height / 2
         picture.text(middle, y - 24, "What else hangs on this supply?", 24, BOLD, anchor=MIDDLE)
@@ -40,15 +47,25 @@ def draw_panel(design: Design, look: Look, width: float, height: float) -> Pictu
         return picture
     buses = design.buses
     shown = next((bus for bus in buses if bus.id == look.bus), buses[-1])
-    stack = width - _SHEET
-    picture.text(12, 20, "Amps on every bus, meter to charger", 13, BOLD, "ink2")
-    tall = min(86.0, (height - 40) / len(buses))
+    stack = width - min(_SHEET, width * 0.5)
+    tall = min(86.0, (height - _HEAD - 8) / len(buses))
     most = max(max(bus.needed_a, bus.rating_a or 0.0) for bus in buses) * 1.12
     for number, bus in enumerate(buses):
-        _stack(picture, design, bus, (34 + number * tall, tall, stack, most), bus is shown)
-    picture.line(stack + 0.5, 0, stack + 0.5, height, "edge")
+        _stack(picture, design, bus, (_HEAD + number * tall, tall, stack, most), bus is shown)
+    picture.line(stack + 0.5, _HEAD, stack + 0.5, height, "edge")
     _sheet(picture, shown, stack + 12, width - 12, height)
     return picture
+
+
+def _pages(picture: Picture, look: Look, width: float) -> None:
+    """Two pages of one stage: what the buses carry, and what is in the panel."""
+    for number, (page, name) in enumerate(_PAGES):
+        left, here = 8.0 + number * 176, look.page == page
+        picture.box(
+            left, 6, 168, 26, "scribe" if here else "edge", 2 if here else 1, "notefill" if here else "ground", 3
+        )
+        picture.text(left + 84, 24, name, 13, BOLD if here else TEXT, anchor=MIDDLE)
+        picture.hit(left, 6, 168, 26, f"page-{page}", name + (", shown" if here else ""), f"page:{page}")
 
 
 def _stack(picture: Picture, design: Design, bus: Bus, area: tuple[float, float, float, float], chosen: bool) -> None:
@@ -89,12 +106,12 @@ def _stack(picture: Picture, design: Design, bus: Bus, area: tuple[float, float,
 
 def _sheet(picture: Picture, bus: Bus, left: float, right: float, height: float) -> None:
     """The worksheet of one bus, line by line."""
-    picture.text(left, 20, f"{bus.name}: {bus.sheet.method} sheet", 13, BOLD, "ink2")
-    picture.text(right, 20, "VA counted", 13, role="ink2", anchor=END)
+    picture.text(left, _HEAD + 18, f"{bus.name}: {bus.sheet.method} sheet", 13, BOLD, "ink2")
+    picture.text(right, _HEAD + 18, "VA counted", 13, role="ink2", anchor=END)
     rows = bus.sheet.rows
-    room = max(1, int((height - 84) / _ROW))
+    room = max(1, int((height - _HEAD - 82) / _ROW))
     for number, row in enumerate(rows[:room]):
-        y = 42 + number * _ROW
+        y = _HEAD + 40 + number * _ROW
         if number == room - 1 and len(rows) > room:
             picture.text(left, y, f"and {len(rows) - room + 1} more lines", 13, role="ink2")
             break
@@ -106,7 +123,7 @@ def _sheet(picture: Picture, bus: Bus, left: float, right: float, height: float)
         picture.hit(
             left, y - 14, right - left, _ROW, f"row-{number}", f"{row.text}: {row.counted_va:,.0f} volt-amperes counted"
         )
-    y = min(42 + len(rows) * _ROW, 42 + room * _ROW) + 8
+    y = _HEAD + 48 + min(len(rows), room) * _ROW
     picture.line(left, y - 15, right, y - 15, "ink", 1.4)
     picture.text(left, y + 2, "All of it", 13, BOLD)
     picture.text(right, y + 2, f"{bus.sheet.total_va:,.0f}", 13, BOLD, anchor=END)

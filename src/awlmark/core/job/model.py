@@ -29,6 +29,7 @@ LOAD_KINDS: Final = ("fixed", "range", "dryer", "heat", "heat 4+", "heat pump", 
 DEMAND_METHODS: Final = ("standard", "optional", "existing", "measured")
 MOST_BOARDS: Final = 20
 MOST_LOADS: Final = 200
+MOST_SPACES: Final = 84
 SHARINGS: Final = ("half", "turns", "managed")
 PORTS: Final = ("front left", "front right", "front", "left", "right", "rear left", "rear right", "rear")
 MOST_CARS: Final = 2
@@ -90,6 +91,32 @@ class Load(Node, frozen=True, kw_only=True):
     kind: str = "fixed"
     count: int = 1
     board: str = ""
+
+
+class Breaker(Node, frozen=True, kw_only=True):
+    """One device in the panel; it takes ``space``, and the one below on its side when it has two poles."""
+
+    id: str
+    space: int
+    name: str = ""
+    rating_a: float | None = None
+    poles: int = 1
+    tied: bool = False
+    """Two single poles with tied handles count as one two-pole device."""
+    tandem: bool = False
+    """Two breakers in one space; only where the panel allows it."""
+    fixed: bool = False
+    """Main, back-fed or otherwise not to be moved."""
+
+
+class DeadFront(Node, frozen=True, kw_only=True):
+    """Spaces of the panel, odd numbers left and even ones right, and what is in them."""
+
+    spaces: int = 0
+    """0 while nobody has counted them."""
+    tandem_from: int | None = None
+    """Lowest space that takes tandems; None where the panel takes none."""
+    breakers: tuple[Breaker, ...] = ()
 
 
 class Demand(Node, frozen=True, kw_only=True):
@@ -231,6 +258,7 @@ class Job(Node, frozen=True, kw_only=True):
     boards: tuple[Board, ...] = ()
     loads: tuple[Load, ...] = ()
     demand: Demand = Demand()
+    dead_front: DeadFront = DeadFront()
     legs: tuple[Leg, ...] = ()
     makeup: MakeUp = MakeUp()
     local: LocalRules = LocalRules()
@@ -309,12 +337,35 @@ def _check_supply(job: Job) -> None:
         _choice(f"{load.name} kind", load.kind, LOAD_KINDS)
         _within(f"{load.name} load", load.va, 1, 1e6, "VA")
         _within(f"{load.name} count", load.count, 1, 50, "of them")
+    _check_dead_front(job.dead_front)
     demand = job.demand
     _choice("demand method", demand.method, DEMAND_METHODS)
     _within("floor area", demand.floor_m2, 1, 5000, "m2")
     _within("small-appliance circuits", demand.small_appliance, 0, 20, "circuits")
     _within("laundry circuits", demand.laundry, 0, 10, "circuits")
     _within("measured demand", demand.measured_a, 0, 4000, "A")
+
+
+def _check_dead_front(front: DeadFront) -> None:
+    """No two devices in one space, none outside the panel, tandems only where it takes them."""
+    if front.spaces not in range(MOST_SPACES + 1) or front.spaces % 2:
+        raise InputError("spaces", f"{front.spaces} spaces make no panel.", f"an even number up to {MOST_SPACES}")
+    taken: dict[int, str] = {}
+    for breaker in front.breakers:
+        name = breaker.name or f"breaker in space {breaker.space}"
+        if breaker.poles not in (1, 2):
+            raise InputError(name, f"{breaker.poles} poles fit no space here.", "1 or 2")
+        if breaker.tandem and (breaker.poles == 2 or breaker.tied):
+            raise InputError(name, "A tandem takes one space.", "one pole and tandem, or two poles")
+        if breaker.tandem and (front.tandem_from is None or breaker.space < front.tandem_from):
+            raise InputError(name, f"Space {breaker.space} takes no tandem.", "a space that the panel's label allows")
+        _within(f"{name} rating", breaker.rating_a, 5, 400, "A")
+        for space in (breaker.space, breaker.space + 2)[: 2 if breaker.tied else breaker.poles]:
+            if not 1 <= space <= front.spaces:
+                raise InputError(name, f"There is no space {space}.", f"1 to {front.spaces}")
+            if space in taken:
+                raise InputError(name, f"Space {space} is taken by {taken[space]}.", "a free space")
+            taken[space] = name
 
 
 def check_values(job: Job) -> Job:

@@ -7,9 +7,10 @@ from typing import Final
 
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import DEMAND_METHODS, LOAD_KINDS, SYSTEMS, Board, Job, Load
+from awlmark.core.job.model import DEMAND_METHODS, LOAD_KINDS, MOST_SPACES, SYSTEMS, Board, Breaker, Job, Load
 from awlmark.core.need.facts import Fact
 from awlmark.core.panel.demand import SQUARE_FOOT_M2
+from awlmark.core.panel.spaces import cells
 from awlmark.core.quantities import read_number
 
 _LOAD: Final = re.compile(r"(\d+(?:\.\d+)?)\s*(kw|kva|w|va|a)(?:\s*(?:at\s*)?(\d{3})\s*v)?", re.ASCII)
@@ -124,6 +125,53 @@ def add_board(job: Job, name: str, feeder_a: float | None) -> tuple[Put, ...]:
     taken = {board.id for board in job.boards}
     board_id = next(f"board-{number}" for number in range(1, 100) if f"board-{number}" not in taken)
     return (Put("boards", (*job.boards, Board(id=board_id, name=name, feeder_a=feeder_a))),)
+
+
+def read_spaces(words: list[str]) -> tuple[Put, ...]:
+    """Edits of ``20`` or ``20 tandem 13``: spaces, and the lowest that takes tandems.
+
+    Raises
+    ------
+    InputError
+        When it is no even number of spaces.
+    """
+    if len(words) not in (1, 3) or (len(words) == 3 and words[1] != "tandem"):
+        raise InputError("spaces", "How many has the panel?", "such as spaces 20, or spaces 20 tandem 13")
+    count = int(read_number(words[0], "spaces", 0, MOST_SPACES))
+    lowest = int(read_number(words[2], "tandem spaces from", 1, MOST_SPACES)) if len(words) == 3 else None
+    return (Put("dead_front.spaces", count), Put("dead_front.tandem_from", lowest))
+
+
+def read_slot(words: list[str], job: Job) -> tuple[Put, ...]:
+    """Edits of ``1 30a 2p dryer``, ``7 20a tandem lamps``, ``2 100a 2p main fixed`` or ``5 free``.
+
+    Raises
+    ------
+    InputError
+        When the space is missing.
+    """
+    if not words:
+        raise InputError("slot", "Which space, and what is in it?", "such as slot 1 30a 2p dryer, or slot 5 free")
+    space = int(read_number(words[0], "slot", 1, MOST_SPACES))
+    kept = tuple(one for one in job.dead_front.breakers if space not in cells(one))
+    rest = words[1:]
+    if rest in (["free"], ["empty"]):
+        return (Put("dead_front.breakers", kept),)
+    fields: dict[str, object] = {}
+    names = []
+    for word in rest:
+        if re.fullmatch(r"\d+(\.\d+)?a", word):
+            fields["rating_a"] = read_number(word, "slot rating", 5, 400, "a")
+        elif word in ("1p", "2p"):
+            fields["poles"] = int(word[0])
+        elif word in ("tied", "tandem", "fixed"):
+            fields[word] = True
+        else:
+            names.append(word)
+    taken = {one.id for one in kept}
+    free_id = next(f"b{number}" for number in range(1, 500) if f"b{number}" not in taken)
+    new = Breaker(id=free_id, space=space, name=" ".join(names)[:30], **fields)  # type: ignore[arg-type]
+    return (Put("dead_front.breakers", (*kept, new)),)
 
 
 def _amps(label: str, path: str) -> Fact:

@@ -1,0 +1,182 @@
+"""Fewest moves: against every arrangement there is, on small panels."""
+
+import itertools
+import random
+import time
+import unittest
+
+from awlmark.core.design import quote_fixes, solve
+from awlmark.core.errors import InputError
+from awlmark.core.finding import HOLDS, NOTE, STOP
+from awlmark.core.job.edit import Put, put
+from awlmark.core.job.model import Breaker, DeadFront
+from awlmark.core.panel.spaces import cells, fewest_moves, leg_of, options
+from tests.support import straight
+
+
+def brute_force(front: DeadFront) -> int | None:
+    """Fewest devices that change place, over every arrangement of the panel that leaves a pair free."""
+    best: int | None = None
+    movable = [breaker for breaker in front.breakers if not breaker.fixed]
+    kept = {space for breaker in front.breakers if breaker.fixed for space in cells(breaker)}
+
+    def fill(at: int, taken: set[int], changed: int) -> None:
+        nonlocal best
+        if best is not None and changed >= best:
+            return
+        if at == len(movable):
+            free = set(range(1, front.spaces + 1)) - taken
+            if any(space + 2 in free for space in free):
+                best = changed
+            return
+        breaker = movable[at]
+        for space in range(1, front.spaces + 1):
+            wide = {space, space + 2} if len(cells(breaker)) == 2 else {space}
+            allowed = not breaker.tandem or (front.tandem_from is not None and space >= front.tandem_from)
+            if max(wide) <= front.spaces and not wide & taken and allowed:
+                fill(at + 1, taken | wide, changed + (space != breaker.space))
+
+    fill(0, kept, 0)
+    return best
+
+
+def panel(chance: random.Random, spaces: int, fullness: float) -> DeadFront:
+    """A panel filled by chance."""
+    taken: set[int] = set()
+    breakers = []
+    tandem_from = chance.choice([None, spaces // 2 + 1])
+    for space in chance.sample(range(1, spaces + 1), spaces):
+        if space in taken or chance.random() > fullness:
+            continue
+        kind = chance.random()
+        wide = kind < 0.35 and space + 2 <= spaces and space + 2 not in taken
+        tandem = not wide and kind > 0.85 and tandem_from is not None and space >= tandem_from
+        tied = wide and kind < 0.08
+        taken |= {space, space + 2} if wide else {space}
+        breakers.append(
+            Breaker(
+                id=f"b{space}",
+                space=space,
+                poles=2 if wide and not tied else 1,
+                tied=tied,
+                tandem=tandem,
+                fixed=chance.random() < 0.15,
+            )
+        )
+    return DeadFront(spaces=spaces, tandem_from=tandem_from, breakers=tuple(breakers))
+
+
+class FewestMoves(unittest.TestCase):
+    def test_against_every_arrangement(self) -> None:
+        chance = random.Random(20)
+        seen = set()
+        for _ in range(250):
+            front = panel(chance, chance.choice([6, 8]), chance.choice([0.5, 0.7, 0.85, 1.0]))
+            if chance.random() < 0.3:
+                # Doubles on one side, singles with two holes on the other: a pair costs more than one move there.
+                left = tuple(Breaker(id=f"d{n}", space=n, poles=2, fixed=chance.random() < 0.2) for n in (1, 5))
+                right = chance.sample([2, 4, 6, 8], 2)
+                fixed = chance.random() < 0.5
+                front = DeadFront(
+                    spaces=8, breakers=(*left, *(Breaker(id=f"s{n}", space=n, fixed=fixed) for n in right))
+                )
+            freed = fewest_moves(front)
+            best = brute_force(front)
+            seen.add(best)
+            self.assertEqual(len(freed.moves) if freed.pair else None, best, front)
+        self.assertTrue({None, 0, 1, 2} <= seen, seen)
+
+    def test_moves_can_be_followed_and_free_the_pair(self) -> None:
+        chance = random.Random(3)
+        for _ in range(200):
+            front = panel(chance, 12, 0.8)
+            freed = fewest_moves(front)
+            if freed.pair is None:
+                continue
+            where = {breaker.id: breaker.space for breaker in front.breakers}
+            for move in freed.moves:
+                self.assertEqual(where[move.breaker], move.from_space)
+                self.assertNotEqual(move.from_space, move.to_space)
+                where[move.breaker] = move.to_space
+            after = [
+                Breaker(id=b.id, space=where[b.id], poles=b.poles, tied=b.tied, tandem=b.tandem) for b in front.breakers
+            ]
+            taken = list(itertools.chain.from_iterable(cells(breaker) for breaker in after))
+            self.assertEqual(len(taken), len(set(taken)))
+            self.assertFalse(set(freed.pair) & set(taken))
+            self.assertEqual({leg_of(space) for space in freed.pair}, {"A", "B"})
+            for breaker in front.breakers:
+                if breaker.fixed:
+                    self.assertEqual(where[breaker.id], breaker.space)
+
+    def test_a_nearly_full_panel_of_42_is_quick(self) -> None:
+        chance = random.Random(8)
+        for _ in range(6):
+            breakers = []
+            holes = set(chance.sample(range(1, 43), 2))
+            taken: set[int] = set(holes)
+            for space in range(1, 43):
+                if space not in taken:
+                    wide = chance.random() < 0.3 and space + 2 <= 42 and space + 2 not in taken
+                    taken |= {space, space + 2} if wide else {space}
+                    breakers.append(Breaker(id=f"b{space}", space=space, poles=2 if wide else 1))
+            began = time.process_time()
+            freed = fewest_moves(DeadFront(spaces=42, breakers=tuple(breakers)))
+            self.assertIsNotNone(freed.pair)
+            # A guard against a runaway search, far above what it takes.
+            self.assertLess(time.process_time() - began, 20)
+
+    def test_more_moves_allowed_never_find_fewer_spaces(self) -> None:
+        chance = random.Random(5)
+        for _ in range(60):
+            front = panel(chance, 10, 0.8)
+            loose = DeadFront(
+                spaces=10,
+                tandem_from=front.tandem_from,
+                breakers=tuple(b.__class__(**{**_fields(b), "fixed": False}) for b in front.breakers),
+            )
+            held, free = fewest_moves(front), fewest_moves(loose)
+            if held.pair is not None:
+                self.assertIsNotNone(free.pair)
+                self.assertLessEqual(len(free.moves), len(held.moves))
+
+    def test_impossible_panels_offer_a_way_out(self) -> None:
+        full = DeadFront(spaces=6, tandem_from=3, breakers=tuple(Breaker(id=f"b{n}", space=n) for n in range(1, 7)))
+        self.assertIsNone(fewest_moves(full).pair)
+        self.assertTrue(any("tandem" in way for way in options(full)))
+        self.assertTrue(any("sub-panel" in way for way in options(DeadFront(spaces=6))))
+
+    def test_the_design_says_where_there_is_room(self) -> None:
+        front = DeadFront(spaces=6, breakers=(Breaker(id="a", space=1, name="lamps"), Breaker(id="b", space=6)))
+        job = put(straight(48, 20), Put("dead_front", front))
+        self.assertEqual(solve(job).finding("space").severity, HOLDS)
+        crowded = put(
+            job, Put("dead_front.breakers", (*front.breakers, Breaker(id="c", space=3), Breaker(id="d", space=4)))
+        )
+        made = solve(crowded)
+        self.assertEqual(made.finding("space").severity, NOTE)
+        quote = quote_fixes(made, made.finding("space"))[0]
+        self.assertEqual(solve(quote.job).finding("space").severity, HOLDS)
+        full = put(job, Put("dead_front.breakers", tuple(Breaker(id=f"b{n}", space=n) for n in range(1, 7))))
+        self.assertEqual(solve(full).finding("space").severity, STOP)
+        single = put(full, Put("charger.connection", "5-20"), Put("charger.nameplate_a", 12.0))
+        self.assertIsNone(solve(single).finding("space"))
+
+    def test_impossible_maps_are_refused_naming_the_device(self) -> None:
+        job = straight(48, 20)
+        for front in (
+            DeadFront(spaces=7),
+            DeadFront(spaces=200),
+            DeadFront(spaces=6, breakers=(Breaker(id="a", space=9),)),
+            DeadFront(spaces=6, breakers=(Breaker(id="a", space=5, poles=2),)),
+            DeadFront(spaces=6, breakers=(Breaker(id="a", space=1), Breaker(id="b", space=1))),
+            DeadFront(spaces=6, breakers=(Breaker(id="a", space=1, poles=2), Breaker(id="b", space=3))),
+            DeadFront(spaces=6, breakers=(Breaker(id="a", space=1, tandem=True),)),
+            DeadFront(spaces=6, breakers=(Breaker(id="a", space=1, poles=3),)),
+        ):
+            with self.assertRaises(InputError):
+                put(job, Put("dead_front", front))
+
+
+def _fields(breaker: Breaker) -> dict[str, object]:
+    return {name: getattr(breaker, name) for name in breaker.__struct_fields__}
