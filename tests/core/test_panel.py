@@ -39,6 +39,25 @@ class Buses(unittest.TestCase):
         self.assertEqual(solve(shed(feeder_a=60)).finding("demand:shed").severity, STOP)
         self.assertEqual(solve(shed(feeder_a=80)).finding("demand:shed").severity, HOLDS)
 
+    def test_feeder_drop_joins_the_branchs(self) -> None:
+        job = put(
+            shed(feeder_a=100),
+            Put("boards[shed].feeder_size", "4"),
+            Put("boards[shed].feeder_length_m", 100 * 0.3048),
+        )
+        made = solve(job)
+        # 57 A x 2 x 100 ft x 0.308 ohm/kft = 3.511 V of 240 V, and the branch: 48 A x 2 x 40 ft x 0.491.
+        feeder = 100 * 57 * 2 * 0.1 * 0.308 / 240
+        branch = 100 * 48 * 2 * 0.040 * 0.491 / 240
+        self.assertAlmostEqual(made.finding("drop-whole").found, feeder + branch, places=6)
+        self.assertEqual(made.finding("drop-whole").severity, HOLDS)
+        far = put(job, Put("boards[shed].feeder_length_m", 300 * 0.3048))
+        self.assertEqual(solve(far).finding("drop-whole").severity, TIGHT)
+        self.assertIsNone(solve(put(job, Put("boards[shed].feeder_size", None))).finding("drop-whole"))
+        fact = next(fact for fact in supply_facts(job) if fact.label.endswith("feeder wire"))
+        again = put(job, *fact.read("2 al", job, None)).boards[0]
+        self.assertEqual((again.feeder_size, again.feeder_material), ("2", "al"))
+
     def test_an_unread_feeder_is_asked_for(self) -> None:
         self.assertEqual(solve(shed(feeder_a=None)).finding("demand:shed").severity, UNREAD)
 

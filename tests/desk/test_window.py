@@ -16,6 +16,7 @@ from PySide6.QtWidgets import QApplication, QDialog
 
 from awlmark.core.finding import HOLDS, STOP, UNREAD
 from awlmark.core.job import autosave, file
+from awlmark.core.panel.meter import invented_year, write_csv
 from awlmark.data import demo_job
 from awlmark.desk import start
 from awlmark.desk.actions import ACTIONS, MENUS
@@ -324,6 +325,27 @@ class Supplying(DeskCase):
             self.settle()
         self.click(window.scenes.drawing.canvas, "bus-service")
         self.assertEqual(window.session.look.bus, "service")
+
+    def test_meter_data_join_the_sheet(self) -> None:
+        window = self.open(straight(48, 40, supply__service_a=200.0))
+        path = self.folder / "meter.csv"
+        path.write_text(write_csv(invented_year(interval_s=3600)), encoding="utf-8")
+        window.files.ask_meter = lambda: path  # type: ignore[method-assign]
+        window.read_meter()
+        window.session._workers.waitForDone()
+        self.settle()
+        demand = window.session.job.demand
+        self.assertEqual(demand.method, "measured")
+        bus = window.session.design.buses[0]
+        self.assertAlmostEqual(bus.needed_a, demand.measured_a * 1.25 + 48)
+        self.assertIn("365 days", window.entry.echo.text())
+        path.write_text("nothing", encoding="utf-8")
+        window.read_meter()
+        window.session._workers.waitForDone()
+        self.settle()
+        self.assertEqual(window.entry.echo.property("trouble"), "true")
+        window.undo()
+        self.assertIsNone(window.session.job.demand.measured_a)
 
     def test_spaces_are_typed_and_moved(self) -> None:
         window = self.open(straight(48, 40))

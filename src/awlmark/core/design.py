@@ -11,7 +11,7 @@ from awlmark.core.finding import RANK, UNREAD, Finding, Fix, ranked, worst
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import MATERIALS, SYSTEMS, Job
 from awlmark.core.need.plan import NeedPlan, need_findings, plan_need
-from awlmark.core.panel.buses import Bus, bus_findings, buses
+from awlmark.core.panel.buses import Bus, bus_findings, buses, whole_drop_finding
 from awlmark.core.panel.spaces import space_findings
 from awlmark.core.parts.takeoff import Item, Part, count_items, list_parts, row_cost
 from awlmark.core.run.bends import check_bends
@@ -197,6 +197,9 @@ def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed
     cost, priced = row_cost(items, job.prices)
     feasible = evaluated.stops == 0
     row = pick(evaluated, cost, bool(priced[feasible].all()))
+    circuit = _circuit(evaluated, row)
+    volts = SYSTEMS[job.supply.system][0]
+    others = others + whole_drop_finding(job, passed, volts, book, circuit.drop_percent)
     findings = ranked(tell(evaluated, row) + others)
     return Design(
         job,
@@ -207,7 +210,7 @@ def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed
         case,
         evaluated,
         row,
-        _circuit(evaluated, row),
+        circuit,
         need,
         passed,
         tuple(items),

@@ -64,6 +64,7 @@ ACTIONS: Final = (
     Act("system", "view", "As the d&esktop", "", "go_system", True),
     Act("why", "tools", "&Why: go to the slip", "Alt+W", "why"),
     Act("worst", "tools", "&Next worst mark", "Alt+N", "next_worst"),
+    Act("meter", "tools", "Read &meter data…", "", "read_meter"),
     Act("keys", "help", "&Keys and words", "F1", "key_card"),
     Act("checked", "help", "What is &checked here", "", "what_is_checked"),
     Act("about", "help", "&About Awlmark", "", "about"),

@@ -45,6 +45,14 @@ class FileDesk:
         path = Path(name)
         return path if path.suffix else path.with_suffix(SUFFIX)
 
+    def ask_meter(self) -> Path | None:
+        """Ask for a file of interval data."""
+        from PySide6.QtWidgets import QFileDialog
+
+        kinds = "Interval data (*.csv *.xml);;All files (*)"
+        name, _kind = QFileDialog.getOpenFileName(self.window, "Read meter data", self._folder(), kinds)
+        return Path(name) if name else None
+
     def ask_folder(self) -> Path | None:
         """Ask where exports go."""
         from PySide6.QtWidgets import QFileDialog

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from msgspec.structs import replace
-from PySide6.QtCore import QObject, QThreadPool, QTimer, Signal
+from PySide6.QtCore import QObject, Qt, QThreadPool, QTimer, Signal
 from PySide6.QtGui import QUndoCommand, QUndoStack
 
 from awlmark.core.design import Design, Quote, beside, quote_fixes, solve
@@ -45,6 +45,7 @@ class Session(QObject):
     """Awl, stage, finding in hand or priced fixes changed."""
     stepped = Signal()
     """What can be taken back, or made again, changed."""
+    _came = Signal(object, object)
     filed = Signal()
     """Path, or whether there is unsaved work, changed."""
 
@@ -63,6 +64,8 @@ class Session(QObject):
         self._beside_of: Design | None = None
         self._keeper = QThreadPool(self)
         self._keeper.setMaxThreadCount(1)
+        self._workers = QThreadPool(self)
+        self._came.connect(lambda done, outcome: done(outcome), Qt.ConnectionType.QueuedConnection)
         self._keeping = QTimer(self, singleShot=True, interval=AUTOSAVE_MS)
         self._keeping.timeout.connect(self.keep)
         self.on_trouble: Callable[[AwlmarkError], None] = lambda problem: None
@@ -206,6 +209,18 @@ class Session(QObject):
         self._keeper.waitForDone()
         if self.unsaved:
             autosave.keep(self.job, self.path)
+
+    def behind(self, work: Callable[[], object], done: Callable[[object], None]) -> None:
+        """Do slow work off the window's thread; ``done`` gets its outcome, or its AwlmarkError, back on it."""
+
+        def run() -> None:
+            try:
+                outcome: object = work()
+            except AwlmarkError as problem:
+                outcome = problem
+            self._came.emit(done, outcome)
+
+        self._workers.start(run)
 
     def put_away(self) -> None:
         """The user let the work go: forget its autosave."""

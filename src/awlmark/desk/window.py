@@ -439,6 +439,29 @@ class Window(QMainWindow):
         self.settings.setValue("pixels_per_mm", pixels_per_mm)
         self.session.see(pixels_per_mm=pixels_per_mm)
 
+    def read_meter(self) -> None:
+        """Read a meter's interval data; its highest demand joins the sheet."""
+        path = self.files.ask_meter()
+        if path is None:
+            return
+        from awlmark.core.panel.meter import read_meter
+
+        self.entry.say(f"Reading {path.name}…")
+        self.session.behind(lambda: read_meter(path), self._metered)
+
+    def _metered(self, outcome: object) -> None:
+        from awlmark.core.job.model import SYSTEMS
+        from awlmark.core.panel.meter import Metered, demand_edits, doubts
+
+        if not isinstance(outcome, Metered):
+            self.entry.say(str(outcome), trouble=True)
+            return
+        job = self.session.job
+        edits = demand_edits(outcome, SYSTEMS[job.supply.system][0])
+        if self.acts.act(lambda: self.session.apply("meter data", put(job, *edits))):
+            told = " ".join([outcome.words() + ".", doubts(outcome), *outcome.left_out[:2]])
+            self.entry.say(told.strip())
+
     def key_card(self) -> None:
         """Show keys and words."""
         from awlmark.desk import sheets

@@ -9,12 +9,13 @@ import msgspec
 from awlmark.core.book import Book
 from awlmark.core.finding import HOLDS, STOP, TIGHT, UNREAD, Finding, Fix, grade
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import Job
+from awlmark.core.job.model import MATERIALS, Job
 from awlmark.core.panel.demand import Sheet, charger_va, feeder_sheet, service_sheet
 from awlmark.core.quantities import print_amps
 
 CONTINUOUS_EXTRA: Final = 0.25
 """Charging is continuous: a feeder's conductor and breaker carry a quarter of it on top (215.2, 215.3)."""
+WHOLE_DROP_PERCENT: Final = 5.0
 LEAST_CHARGE_A: Final = 6.0
 """Below this a car does not charge; common practice."""
 OFFERED_A: Final = (80.0, 72.0, 64.0, 56.0, 48.0, 40.0, 36.0, 32.0, 30.0, 24.0, 20.0, 16.0, 12.0)
@@ -141,6 +142,47 @@ def bus_findings(job: Job, found: tuple[Bus, ...], charge_a: float, volts: float
     if job.demand.managed and found:
         told.append(_management(found, charge_a, volts, book))
     return told
+
+
+def feeder_drop_percent(job: Job, found: tuple[Bus, ...], volts: float, book: Book) -> float | None:
+    """Drop of all feeders on the way at what they carry, charger whole [percent]; None while one is not read.
+
+    Table 8 dc resistance at 75 C, out and back, unity power factor, as for the branch.
+    """
+    total = 0.0
+    for bus in found[1:]:
+        board = next(board for board in job.boards if board.id == bus.id)
+        if board.feeder_length_m is None or board.feeder_size is None:
+            return None
+        size = book.size_index(board.feeder_size)
+        per_km = float(book.resistance[MATERIALS.index(board.feeder_material), 0, size])
+        amps = bus.sheet.total_va / volts
+        total += 100 * 2 * amps * per_km * board.feeder_length_m / 1000 / volts
+    return total
+
+
+def whole_drop_finding(
+    job: Job, found: tuple[Bus, ...], volts: float, book: Book, branch_percent: float
+) -> list[Finding]:
+    """Feeders and branch together against 5 %, advice of the notes to 210.19 and 215.2."""
+    feeders = feeder_drop_percent(job, found, volts, book) if len(found) > 1 else None
+    if feeders is None:
+        return []
+    whole = feeders + branch_percent
+    finding = Finding(
+        id="drop-whole",
+        severity=grade(whole, WHOLE_DROP_PERCENT, "most", advice=True),
+        title="Drop from the service",
+        text=f"Feeder {feeders:.2f} % and branch {branch_percent:.2f} % make {whole:.2f} %; 5 % is advice for both.",
+        cite=f"{book.title} 215.2 note",
+        found=whole,
+        needed=WHOLE_DROP_PERCENT,
+        unit="%",
+        sense="most",
+        where="panel",
+        stage="panel",
+    )
+    return [finding]
 
 
 def _ways_out(job: Job, found: tuple[Bus, ...], charge_a: float, volts: float) -> tuple[Fix, ...]:

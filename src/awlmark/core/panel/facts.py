@@ -5,13 +5,24 @@ from __future__ import annotations
 import re
 from typing import Final
 
+from awlmark.core.book import open_book
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import DEMAND_METHODS, LOAD_KINDS, MOST_SPACES, SYSTEMS, Board, Breaker, Job, Load
+from awlmark.core.job.model import (
+    DEMAND_METHODS,
+    LOAD_KINDS,
+    MATERIALS,
+    MOST_SPACES,
+    SYSTEMS,
+    Board,
+    Breaker,
+    Job,
+    Load,
+)
 from awlmark.core.need.facts import Fact
 from awlmark.core.panel.demand import SQUARE_FOOT_M2
 from awlmark.core.panel.spaces import cells
-from awlmark.core.quantities import read_number
+from awlmark.core.quantities import print_length, read_gauge, read_length, read_number
 
 _LOAD: Final = re.compile(r"(\d+(?:\.\d+)?)\s*(kw|kva|w|va|a)(?:\s*(?:at\s*)?(\d{3})\s*v)?", re.ASCII)
 LOAD_COLUMNS: Final = ("Load", "Draws", "Kind", "Count", "Panel")
@@ -262,7 +273,34 @@ def _board_facts(board: Board) -> tuple[Fact, ...]:
             lambda job, _car: board_name(job, now(job).fed_by),
             lambda text, job, _car: (Put(f"{path}.fed_by", board_of(job, text, f"{board.name}: fed from")),),
         ),
+        Fact(
+            f"{board.name}: feeder wire",
+            lambda job, _car: f"{now(job).feeder_size} {now(job).feeder_material}" if now(job).feeder_size else "",
+            lambda text, job, _car: _feeder_wire(text, job, path),
+        ),
+        Fact(
+            f"{board.name}: feeder length",
+            lambda job, _car: _length_text(job, now(job).feeder_length_m),
+            lambda text, job, _car: (
+                Put(f"{path}.feeder_length_m", read_length(text, "Feeder length", job.units) if text.strip() else None),
+            ),
+        ),
     )
+
+
+def _length_text(job: Job, metres: float | None) -> str:
+    return "" if metres is None else print_length(metres, job.units)
+
+
+def _feeder_wire(text: str, job: Job, path: str) -> tuple[Put, ...]:
+    """``2 al``, ``6 cu`` or ``6``: size and metal of a feeder."""
+    words = text.lower().split()
+    if not words:
+        return (Put(f"{path}.feeder_size", None),)
+    metal = words[-1] if words[-1] in MATERIALS else "cu"
+    size = " ".join(words[:-1] if words[-1] in MATERIALS else words)
+    found = read_gauge(size, open_book(job.code).sizes, "Feeder wire")
+    return (Put(f"{path}.feeder_size", found), Put(f"{path}.feeder_material", metal))
 
 
 _SUPPLY: Final[tuple[Fact, ...]] = (
