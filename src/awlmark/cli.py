@@ -137,6 +137,7 @@ def _size_job(options: argparse.Namespace) -> Job:
     from awlmark.core import quantities as q
     from awlmark.core.book import open_book
     from awlmark.core.job import model as m
+    from awlmark.core.job.values import check_values
 
     edition = _choice("code", options.code or "nec-2023", m.EDITIONS)
     book = open_book(edition)
@@ -169,7 +170,7 @@ def _size_job(options: argparse.Namespace) -> Job:
         extra_ccc=_count(options.extra_ccc, "extra-ccc"),
         others=_bundles(options.other_conductors, "other-conductors") if options.other_conductors else (),
     )
-    return m.check_values(
+    return check_values(
         m.new_job(
             code=edition,
             occupancy=_choice("occupancy", options.occupancy or "dwelling", m.OCCUPANCIES),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from typing import Final
 
 import msgspec
@@ -13,8 +14,9 @@ from awlmark.core.book.edition import Method
 from awlmark.core.errors import InputError
 from awlmark.core.job import edit as e
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import CHARGE_RANGE_A, EDITIONS, LOAD_KINDS, PLACES, Job, Leg, check_values
-from awlmark.core.panel.facts import add_board, add_load, board_of, read_slot, read_spaces, read_va
+from awlmark.core.job.model import CHARGE_RANGE_A, EDITIONS, PLACES, Job, Leg
+from awlmark.core.job.values import check_values
+from awlmark.core.panel.words import Told, load_words, on_words, panel_words, slot_words, spaces_words
 from awlmark.core.quantities import (
     FOOT_M,
     print_gauge,
@@ -104,7 +106,8 @@ def read_entry(text: str, job: Job, spot: Spot | None = None) -> Reading:
         "rub": _rub, "leg": _reread, "breaker": _breaker, "ground": _ground, "size": _size, "drop": _drop,
         "ambient": _ambient, "cover": _cover, "place": _place, "price": _price, "name": _name, "code": _code,
         "service": _service, "set": _setting, "open": _open, "run": _finish,
-        "load": _load, "panel": _panel, "on": _on, "spaces": _spaces, "slot": _slot,
+        "load": _supply(load_words), "panel": _supply(panel_words), "on": _supply(on_words),
+        "spaces": _supply(spaces_words), "slot": _supply(slot_words),
     }  # fmt: skip
     if words[0] in named:
         return named[words[0]](words, text, job, spot)
@@ -296,43 +299,14 @@ def _open(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
     return _edited("all decisions open", job, *edits)
 
 
-def _load(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
-    """``load tub 30a``, ``load range 12 kw range``: another load on the circuit's own panel."""
-    match = re.fullmatch(r"load\s+(\D[^\d]*?)\s+(\d.*)", text.strip(), re.IGNORECASE)
-    if match is None:
-        raise InputError(
-            "load", "What is it, and what does it draw?", "such as load tub 30a, or load range 12 kw range"
-        )
-    name, rest = match[1].strip(), match[2].strip().lower()
-    kind = next((kind for kind in sorted(LOAD_KINDS, key=len, reverse=True) if rest.endswith(" " + kind)), "fixed")
-    value = rest.removesuffix(kind).strip() if rest.endswith(" " + kind) else rest
-    return _edited(f"load {name}", job, *add_load(job, name[:40], read_va(value, job), kind))
+def _supply(reader: Callable[[list[str], str, Job], Told]) -> Callable[[list[str], str, Job, Spot], Reading]:
+    """A reader of the supply's words as a reader of entries."""
 
+    def read(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
+        says, edits = reader(words, text, job)
+        return _edited(says, job, *edits)
 
-def _panel(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
-    """``panel shed 60a``: a sub-panel under the service, with its feeder."""
-    match = re.fullmatch(r"panel\s+(.+?)(?:\s+(\d+)\s*a)?", text.strip(), re.IGNORECASE)
-    if match is None:
-        raise InputError("panel", "A panel wants a name.", "such as panel shed 60a")
-    feeder = read_number(match[2], "feeder", 15, 4000) if match[2] else None
-    return _edited(f"panel {match[1]}", job, *add_board(job, match[1][:40], feeder))
-
-
-def _on(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
-    """``on shed``: the panel the circuit hangs on."""
-    board = board_of(job, " ".join(words[1:]), "panel")
-    return _edited(f"on {' '.join(words[1:]) or 'service'}", job, Put("supply.board", board))
-
-
-def _spaces(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
-    """``spaces 20``, ``spaces 20 tandem 13``: spaces of the panel, and from which on it takes tandems."""
-    edits = read_spaces(words[1:])
-    return _edited(" ".join(words), job, *edits)
-
-
-def _slot(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
-    """``slot 1 30a 2p dryer``, ``slot 5 20a``, ``slot 5 free``: what is in a space."""
-    return _edited(" ".join(words), job, *read_slot(words[1:], job))
+    return read
 
 
 def _finish(words: list[str], text: str, job: Job, spot: Spot) -> Reading:

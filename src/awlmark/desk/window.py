@@ -10,8 +10,6 @@ from PySide6.QtGui import QAction, QCloseEvent, QResizeEvent
 from PySide6.QtWidgets import QApplication, QGridLayout, QMainWindow, QMenu, QVBoxLayout, QWidget
 
 from awlmark.core.errors import InputError
-from awlmark.core.job.edit import Put, put
-from awlmark.core.quantities import read_money
 from awlmark.core.scribe import read_entry
 from awlmark.desk import theme
 from awlmark.desk.acts import Acts
@@ -22,6 +20,8 @@ from awlmark.desk.pull import Pull
 from awlmark.desk.region import Region
 from awlmark.desk.scenes import Scenes
 from awlmark.desk.session import Session, fresh_job
+from awlmark.desk.tools import Tools
+from awlmark.desk.typed import Typed
 from awlmark.draw import ladder, lane, loupe, sill, tape
 from awlmark.draw.look import in_hand
 
@@ -31,7 +31,7 @@ LANE_FOLDS_BELOW = 720
 SETTINGS_A = (12.0, 16.0, 20.0, 24.0, 30.0, 32.0, 36.0, 40.0, 48.0, 56.0, 64.0, 72.0, 80.0)
 
 
-class Window(QMainWindow):
+class Window(Tools, QMainWindow):
     """The application's window."""
 
     def __init__(self, session: Session, settings: QSettings) -> None:
@@ -107,14 +107,8 @@ class Window(QMainWindow):
         for region in self.regions:
             region.acted.connect(self.acts.do)
             region.canvas.typed.connect(self.entry.type)
+        self.typed = Typed(session, self.scenes, self.acts)
         self.pull = Pull(session, self.scenes.drawing.canvas, self.tape.canvas, self.entry)
-        self.scenes.priced.connect(self._price_typed)
-        self.scenes.chosen_part.connect(self._part_chosen)
-        self.scenes.fact_typed.connect(self._fact_typed)
-        self.scenes.load_typed.connect(self._load_typed)
-        self.scenes.supply_typed.connect(self._supply_typed)
-        self.scenes.reread.connect(self._reread)
-        self.scenes.chosen_leg.connect(lambda at_m: self.session.see(at_m=at_m))
         self.entry.committed.connect(self._commit)
         self.entry.changed.connect(self._echo)
         self.entry.line.stepped.connect(self.acts.step_mark)
@@ -200,35 +194,6 @@ class Window(QMainWindow):
             self.entry.line.clear()
 
     # -- acts of the drawings ---------------------------------------------------------------------------------------
-
-    def _price_typed(self, key: str, text: str) -> None:
-        done = self.acts.act(
-            lambda: self.session.apply(
-                f"price {text}",
-                put(self.session.job, Put(f"prices[{key}]", read_money(text) if text.strip() else None)),
-            )
-        )
-        if not done:
-            QTimer.singleShot(0, self, self.scenes.refresh_tables)
-
-    def _fact_typed(self, row: int, column: int, text: str) -> None:
-        if not self.acts.act(lambda: self.acts.take_fact(row, column, text)):
-            QTimer.singleShot(0, self, self.scenes.refresh_tables)
-
-    def _load_typed(self, row: int, column: int, text: str) -> None:
-        if not self.acts.act(lambda: self.acts.take_load(row, column, text)):
-            QTimer.singleShot(0, self, self.scenes.refresh_tables)
-
-    def _supply_typed(self, row: int, text: str) -> None:
-        if not self.acts.act(lambda: self.acts.take_supply(row, text)):
-            QTimer.singleShot(0, self, self.scenes.refresh_tables)
-
-    def _part_chosen(self, key: str) -> None:
-        self.session.part_key = key
-
-    def _reread(self, number: int, text: str) -> None:
-        if not self.acts.act(lambda: self.acts.scribe(f"leg {number} {text}")):
-            QTimer.singleShot(0, self, self.scenes.refresh_tables)
 
     # -- actions ----------------------------------------------------------------------------------------------------
 
@@ -426,59 +391,6 @@ class Window(QMainWindow):
         assert isinstance(application, QApplication)
         theme.dress(application, self.dark)
         self._refresh()
-
-    def true_size(self) -> None:
-        """Learn the screen's size from a bank card."""
-        from awlmark.desk.true_size import TrueSize
-
-        dialog = TrueSize(self, self.session.look.pixels_per_mm, self.dark)
-        dialog.accepted.connect(lambda: self._sized(dialog.pixels_per_mm))
-        dialog.open()
-
-    def _sized(self, pixels_per_mm: float) -> None:
-        self.settings.setValue("pixels_per_mm", pixels_per_mm)
-        self.session.see(pixels_per_mm=pixels_per_mm)
-
-    def read_meter(self) -> None:
-        """Read a meter's interval data; its highest demand joins the sheet."""
-        path = self.files.ask_meter()
-        if path is None:
-            return
-        from awlmark.core.panel.meter import read_meter
-
-        self.entry.say(f"Reading {path.name}…")
-        self.session.behind(lambda: read_meter(path), self._metered)
-
-    def _metered(self, outcome: object) -> None:
-        from awlmark.core.job.model import SYSTEMS
-        from awlmark.core.panel.meter import Metered, demand_edits, doubts
-
-        if not isinstance(outcome, Metered):
-            self.entry.say(str(outcome), trouble=True)
-            return
-        job = self.session.job
-        edits = demand_edits(outcome, SYSTEMS[job.supply.system][0])
-        if self.acts.act(lambda: self.session.apply("meter data", put(job, *edits))):
-            told = " ".join([outcome.words() + ".", doubts(outcome), *outcome.left_out[:2]])
-            self.entry.say(told.strip())
-
-    def key_card(self) -> None:
-        """Show keys and words."""
-        from awlmark.desk import sheets
-
-        sheets.show_keys(self)
-
-    def what_is_checked(self) -> None:
-        """Show what this version checks and what it leaves to others."""
-        from awlmark.desk import sheets
-
-        sheets.show_checked(self)
-
-    def about(self) -> None:
-        """Show version, caution and licences."""
-        from awlmark.desk import sheets
-
-        sheets.show_about(self)
 
     def closeEvent(self, event: QCloseEvent) -> None:
         if self.files.may_leave():

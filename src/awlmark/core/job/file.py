@@ -17,7 +17,8 @@ from typing import Any, Final, get_args, get_origin, get_type_hints
 import msgspec
 
 from awlmark.core.errors import FileError, InputError
-from awlmark.core.job.model import Job, Node, check_values
+from awlmark.core.job.model import Job, Node
+from awlmark.core.job.values import check_values
 
 FORMAT: Final = "awlmark-job"
 VERSION: Final = 1

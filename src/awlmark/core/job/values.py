@@ -1,0 +1,178 @@
+"""Values that no job can hold, refused at the edge."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from awlmark.core.errors import InputError
+from awlmark.core.job.model import (
+    CHARGE_RANGE_A,
+    DEMAND_METHODS,
+    DIRECTIONS,
+    DROP_RANGE_PERCENT,
+    EDITIONS,
+    ENDS,
+    LOAD_KINDS,
+    MATERIALS,
+    MOST_BOARDS,
+    MOST_CARS,
+    MOST_CONDUCTORS,
+    MOST_LEGS,
+    MOST_LOADS,
+    MOST_SPACES,
+    OCCUPANCIES,
+    PLACES,
+    PORTS,
+    PREFERENCES,
+    SHARINGS,
+    SYSTEMS,
+    DeadFront,
+    Job,
+    Need,
+)
+from awlmark.core.quantities import LONGEST_M, read_money
+
+
+def _choice(field: str, value: str | None, known: tuple[str, ...] | dict[str, Any]) -> None:
+    if value is not None and value not in known:
+        raise InputError(field, f"Can't use '{value[:60]}'.", "one of " + ", ".join(known))
+
+
+def _within(field: str, value: float | None, low: float, high: float, unit: str) -> None:
+    if value is not None and not (math.isfinite(value) and low <= value <= high):
+        raise InputError(field, f"{value:g} is out of reach.", f"{low:g} to {high:g} {unit}")
+
+
+def _check_need(need: Need) -> None:
+    if len(need.cars) > MOST_CARS:
+        raise InputError("cars", f"{len(need.cars)} cars are too many for one circuit.", f"up to {MOST_CARS}")
+    if len({car.id for car in need.cars}) != len(need.cars):
+        raise InputError("cars", "Two cars carry the same id.", "an id of its own for every car")
+    _choice("sharing", need.sharing, SHARINGS)
+    _within("cold factor", need.cold_factor, 1.0, 3.0, "times")
+    _within("charging efficiency", need.efficiency, 0.5, 1.0, "(share)")
+    for price in (need.price, *(window.price for window in need.windows)):
+        read_money(price, "energy price")
+    for window in need.windows:
+        _within("price window", window.from_h, 0, 24, "h")
+        _within("price window", window.to_h, 0, 24, "h")
+    for car in need.cars:
+        name = car.name
+        _choice(f"{name} port", car.port, PORTS)
+        _within(f"{name} battery", car.battery_kwh, 1, 1000, "kWh")
+        _within(f"{name} use", car.use_kwh_per_km, 0.02, 3, "kWh/km")
+        _within(f"{name} on-board charger", car.onboard_kw, 0.5, 50, "kW")
+        _within(f"{name} level", car.level_percent, 0, 100, "%")
+        _within(f"{name} arrival", car.arrive_h, 0, 24, "h")
+        _within(f"{name} leaving", car.leave_h, 0, 24, "h")
+        if len(car.km) != 7:
+            raise InputError(f"{name} week", f"{len(car.km)} days make no week.", "seven distances, Monday first")
+        for day in car.km:
+            _within(f"{name} distance", day, 0, 2000, "km")
+
+
+def _check_supply(job: Job) -> None:
+    """Boards form a tree under the service; loads and the circuit hang on boards that exist."""
+    if len(job.boards) > MOST_BOARDS or len(job.loads) > MOST_LOADS:
+        raise InputError("panels", "More boards or loads than a job holds.", f"up to {MOST_BOARDS} and {MOST_LOADS}")
+    feeds = {board.id: board.fed_by for board in job.boards}
+    if len(feeds) != len(job.boards) or "" in feeds or len({load.id for load in job.loads}) != len(job.loads):
+        raise InputError("panels", "Two boards or loads carry the same id.", "an id of its own for each")
+    for name, at in (("circuit", job.supply.board), *((load.name, load.board) for load in job.loads)):
+        if at and at not in feeds:
+            raise InputError(f"{name} panel", f"There is no panel '{at[:40]}'.", ", ".join(["(service)", *feeds]))
+    for board in job.boards:
+        seen, at = {board.id}, board.fed_by
+        while at:
+            if at in seen or at not in feeds:
+                raise InputError(
+                    f"{board.name} feed", "Its feed leads nowhere or in a ring.", "a panel nearer the service"
+                )
+            seen.add(at)
+            at = feeds[at]
+        _within(f"{board.name} feeder", board.feeder_a, 15, 4000, "A")
+        _within(f"{board.name} feeder length", board.feeder_length_m, 0.01, LONGEST_M, "m")
+        _choice(f"{board.name} feeder metal", board.feeder_material, MATERIALS)
+    for load in job.loads:
+        _choice(f"{load.name} kind", load.kind, LOAD_KINDS)
+        _within(f"{load.name} load", load.va, 1, 1e6, "VA")
+        _within(f"{load.name} count", load.count, 1, 50, "of them")
+    _check_dead_front(job.dead_front)
+    demand = job.demand
+    _choice("demand method", demand.method, DEMAND_METHODS)
+    _within("floor area", demand.floor_m2, 1, 5000, "m2")
+    _within("small-appliance circuits", demand.small_appliance, 0, 20, "circuits")
+    _within("laundry circuits", demand.laundry, 0, 10, "circuits")
+    _within("measured demand", demand.measured_a, 0, 4000, "A")
+
+
+def _check_dead_front(front: DeadFront) -> None:
+    """No two devices in one space, none outside the panel, tandems only where it takes them."""
+    if front.spaces not in range(MOST_SPACES + 1) or front.spaces % 2:
+        raise InputError("spaces", f"{front.spaces} spaces make no panel.", f"an even number up to {MOST_SPACES}")
+    taken: dict[int, str] = {}
+    for breaker in front.breakers:
+        name = breaker.name or f"breaker in space {breaker.space}"
+        if breaker.poles not in (1, 2):
+            raise InputError(name, f"{breaker.poles} poles fit no space here.", "1 or 2")
+        if breaker.tandem and (breaker.poles == 2 or breaker.tied):
+            raise InputError(name, "A tandem takes one space.", "one pole and tandem, or two poles")
+        if breaker.tandem and (front.tandem_from is None or breaker.space < front.tandem_from):
+            raise InputError(name, f"Space {breaker.space} takes no tandem.", "a space that the panel's label allows")
+        _within(f"{name} rating", breaker.rating_a, 5, 400, "A")
+        for space in (breaker.space, breaker.space + 2)[: 2 if breaker.tied else breaker.poles]:
+            if not 1 <= space <= front.spaces:
+                raise InputError(name, f"There is no space {space}.", f"1 to {front.spaces}")
+            if space in taken:
+                raise InputError(name, f"Space {space} is taken by {taken[space]}.", "a free space")
+            taken[space] = name
+
+
+def check_values(job: Job) -> Job:
+    """Refuse values that no job can hold, naming the field; returns the job unchanged.
+
+    Raises
+    ------
+    InputError
+        For the first value out of range. Sizes against the tables are checked where the book is open.
+    """
+    _choice("rule book (code)", job.code, EDITIONS)
+    _choice("units", job.units, ("ft", "m"))
+    _choice("occupancy", job.occupancy, OCCUPANCIES)
+    _choice("supply system", job.supply.system, SYSTEMS)
+    _choice("panel place", job.supply.place, PLACES)
+    _within("service rating", job.supply.service_a, 15, 4000, "A")
+    _within("panel top height", job.supply.panel_top_m, 0, 10, "m")
+    _within("charger nameplate", job.charger.nameplate_a, *CHARGE_RANGE_A, "A")
+    _within("charger setting", job.charger.setting_a, *CHARGE_RANGE_A, "A")
+    for field, value in (("charger terminals", job.charger.terminal_c), ("panel terminals", job.supply.terminal_c)):
+        if value not in (None, 60, 75):
+            raise InputError(field, f"{value} C is no terminal marking here.", "60 or 75")
+    _check_need(job.need)
+    _check_supply(job)
+    circuit = job.circuit
+    _within("breaker", circuit.breaker_a, 15, 400, "A")
+    _choice("conductor material", circuit.material, MATERIALS)
+    _choice("preference", circuit.prefer, PREFERENCES)
+    _within("drop limit", circuit.max_drop_percent, *DROP_RANGE_PERCENT, "percent")
+    _within("extra current-carrying conductors", circuit.extra_ccc, 0, MOST_CONDUCTORS, "conductors")
+    for bundle in circuit.others:
+        _within("other conductors", bundle.count, 1, MOST_CONDUCTORS, "conductors")
+        _within("other conductors, cable diameter", bundle.diameter_m, 0.001, 0.15, "m")
+    _within("panel tail", job.makeup.panel_tail_m, 0, 10, "m")
+    _within("charger tail", job.makeup.unit_tail_m, 0, 10, "m")
+    _within("box loop", job.makeup.box_loop_m, 0, 10, "m")
+    if len(job.legs) > MOST_LEGS:
+        raise InputError("legs", f"{len(job.legs)} legs are too many.", f"up to {MOST_LEGS}")
+    if len({leg.id for leg in job.legs}) != len(job.legs):
+        raise InputError("legs", "Two legs carry the same id.", "an id of its own for every leg")
+    for number, leg in enumerate(job.legs, 1):
+        name = f"leg {number}"
+        _choice(f"{name} direction", leg.direction, DIRECTIONS)
+        _choice(f"{name} end", leg.end, ENDS)
+        _choice(f"{name} place", leg.place, PLACES)
+        _within(f"{name} length", leg.length_m, 1e-4, LONGEST_M, "m")
+        _within(f"{name} ambient", leg.ambient_c, -60, 85, "C")
+        _within(f"{name} cover", leg.cover_m, 0, 10, "m")
+    return job

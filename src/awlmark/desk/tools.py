@@ -1,0 +1,84 @@
+"""Tools and sheets of the window: true size, meter data, keys, what is checked, about."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QSettings
+from PySide6.QtWidgets import QWidget
+
+from awlmark.core.job.edit import put
+from awlmark.desk.acts import Acts
+from awlmark.desk.entry import EntryBar
+from awlmark.desk.files import FileDesk
+from awlmark.desk.session import Session
+
+
+class Tools:
+    """Mixed into the window; what each needs is imported when it is first used.
+
+    A plain class: Qt's classes do not share a child.
+    """
+
+    session: Session
+    settings: QSettings
+    files: FileDesk
+    entry: EntryBar
+    acts: Acts
+    dark: bool
+
+    @property
+    def _window(self) -> QWidget:
+        assert isinstance(self, QWidget)
+        return self
+
+    def true_size(self) -> None:
+        """Learn the screen's size from a bank card."""
+        from awlmark.desk.true_size import TrueSize
+
+        dialog = TrueSize(self._window, self.session.look.pixels_per_mm, self.dark)
+        dialog.accepted.connect(lambda: self._sized(dialog.pixels_per_mm))
+        dialog.open()
+
+    def _sized(self, pixels_per_mm: float) -> None:
+        self.settings.setValue("pixels_per_mm", pixels_per_mm)
+        self.session.see(pixels_per_mm=pixels_per_mm)
+
+    def read_meter(self) -> None:
+        """Read a meter's interval data; its highest demand joins the sheet."""
+        path = self.files.ask_meter()
+        if path is None:
+            return
+        from awlmark.core.panel.meter import read_meter
+
+        self.entry.say(f"Reading {path.name}…")
+        self.session.behind(lambda: read_meter(path), self._metered)
+
+    def _metered(self, outcome: object) -> None:
+        from awlmark.core.job.model import SYSTEMS
+        from awlmark.core.panel.meter import Metered, demand_edits, doubts
+
+        if not isinstance(outcome, Metered):
+            self.entry.say(str(outcome), trouble=True)
+            return
+        job = self.session.job
+        edits = demand_edits(outcome, SYSTEMS[job.supply.system][0])
+        if self.acts.act(lambda: self.session.apply("meter data", put(job, *edits))):
+            told = " ".join([outcome.words() + ".", doubts(outcome), *outcome.left_out[:2]])
+            self.entry.say(told.strip())
+
+    def key_card(self) -> None:
+        """Show keys and words."""
+        from awlmark.desk import sheets
+
+        sheets.show_keys(self._window)
+
+    def what_is_checked(self) -> None:
+        """Show what this version checks and what it leaves to others."""
+        from awlmark.desk import sheets
+
+        sheets.show_checked(self._window)
+
+    def about(self) -> None:
+        """Show version, caution and licences."""
+        from awlmark.desk import sheets
+
+        sheets.show_about(self._window)

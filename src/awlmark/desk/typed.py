@@ -1,0 +1,55 @@
+"""What is typed into the tables of the scene, taken into the job or put back."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QObject, QTimer
+
+from awlmark.core.job.edit import Put, put
+from awlmark.core.quantities import read_money
+from awlmark.desk.acts import Acts
+from awlmark.desk.scenes import Scenes
+from awlmark.desk.session import Session
+
+
+class Typed(QObject):
+    """Listens to the tables; a cell that cannot be taken shows its old text again, and the Entry says why."""
+
+    def __init__(self, session: Session, scenes: Scenes, acts: Acts) -> None:
+        super().__init__(scenes)
+        self.session, self.scenes, self.acts = session, scenes, acts
+        scenes.priced.connect(self._price_typed)
+        scenes.chosen_part.connect(self._part_chosen)
+        scenes.fact_typed.connect(self._fact_typed)
+        scenes.load_typed.connect(self._load_typed)
+        scenes.supply_typed.connect(self._supply_typed)
+        scenes.reread.connect(self._reread)
+        scenes.chosen_leg.connect(lambda at_m: session.see(at_m=at_m))
+
+    def _price_typed(self, key: str, text: str) -> None:
+        done = self.acts.act(
+            lambda: self.session.apply(
+                f"price {text}",
+                put(self.session.job, Put(f"prices[{key}]", read_money(text) if text.strip() else None)),
+            )
+        )
+        if not done:
+            QTimer.singleShot(0, self, self.scenes.refresh_tables)
+
+    def _fact_typed(self, row: int, column: int, text: str) -> None:
+        if not self.acts.act(lambda: self.acts.take_fact(row, column, text)):
+            QTimer.singleShot(0, self, self.scenes.refresh_tables)
+
+    def _load_typed(self, row: int, column: int, text: str) -> None:
+        if not self.acts.act(lambda: self.acts.take_load(row, column, text)):
+            QTimer.singleShot(0, self, self.scenes.refresh_tables)
+
+    def _supply_typed(self, row: int, text: str) -> None:
+        if not self.acts.act(lambda: self.acts.take_supply(row, text)):
+            QTimer.singleShot(0, self, self.scenes.refresh_tables)
+
+    def _part_chosen(self, key: str) -> None:
+        self.session.part_key = key
+
+    def _reread(self, number: int, text: str) -> None:
+        if not self.acts.act(lambda: self.acts.scribe(f"leg {number} {text}")):
+            QTimer.singleShot(0, self, self.scenes.refresh_tables)
