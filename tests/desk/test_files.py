@@ -1,0 +1,180 @@
+"""The real dialogs, the real start, and a window beside a stopped one."""
+
+import os
+import subprocess
+import sys
+import textwrap
+from pathlib import Path
+from unittest import mock
+
+from PySide6.QtCore import QPoint, QPointF, Qt, QTimer
+from PySide6.QtGui import QHelpEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
+
+from awlmark.core.errors import InputError
+from awlmark.core.job import autosave, file
+from awlmark.data import demo_job
+from awlmark.desk.files import FileDesk, describe
+from awlmark.desk.session import fresh_job
+from tests.desk.support import DeskCase
+from tests.support import straight
+
+
+class Dialogs(DeskCase):
+    def press(self, text: str) -> None:
+        """Press a button of the message box that is about to open."""
+
+        def find() -> None:
+            box = next(widget for widget in QApplication.topLevelWidgets() if isinstance(widget, QMessageBox))
+            next(button for button in box.buttons() if button.text().replace("&", "") == text).click()
+
+        QTimer.singleShot(50, find)
+
+    def test_a_question_is_answered_by_its_named_buttons(self) -> None:
+        window = self.open(demo_job())
+        for answer in ("Save", "Don't save", "Stay here"):
+            self.press(answer)
+            asked = FileDesk.ask(window.files, "Unsaved work", "Save?", ("Save", "Don't save", "Stay here"))
+            self.assertEqual(asked, answer)
+
+    def test_file_dialogs_offer_the_jobs_name_and_complete_it(self) -> None:
+        window = self.open(demo_job())
+        target = self.folder / "yard"
+        with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(str(target), "")) as save:
+            self.assertEqual(window.files.ask_save(), target.with_suffix(".awlmark"))
+            self.assertIn("Cider yard, north bay.awlmark", save.call_args.args[2])
+        for name, ask in (
+            ("getOpenFileName", window.files.ask_open),
+            ("getOpenFileName", window.files.ask_meter),
+            ("getSaveFileName", window.files.ask_save),
+        ):
+            with mock.patch.object(QFileDialog, name, return_value=("", "")):
+                self.assertIsNone(ask())
+        with mock.patch.object(QFileDialog, "getExistingDirectory", return_value=str(self.folder)):
+            self.assertEqual(window.files.ask_folder(), self.folder)
+
+    def test_recovered_work_can_wait_or_be_thrown_away(self) -> None:
+        window = self.open(fresh_job())
+        rescue = autosave.Rescue(demo_job(), None, self.folder / "copy", 0.0)
+        with mock.patch.object(autosave, "left_behind", return_value=([rescue], [Path("odd.awlmark")])):
+            self.answers = ["Go on", "Ask again later"]
+            self.assertFalse(window.files.recover())
+            self.assertIn("odd.awlmark", self.asked[0])
+            with mock.patch.object(autosave, "drop") as drop:
+                self.answers = ["Go on", "Throw it away"]
+                self.assertFalse(window.files.recover())
+                drop.assert_called_once_with(demo_job().id)
+
+    def test_an_autosave_that_fails_is_told_in_the_entry(self) -> None:
+        window = self.open(demo_job())
+        with mock.patch.object(autosave, "keep", side_effect=file.FileError("the state folder is full")):
+            self.type(window, "32a")
+            window.session.keep()
+            window.session._keeper.waitForDone()
+            QTest.qWait(50)
+        self.assertIn("state folder is full", window.entry.echo.text())
+
+    def test_what_no_design_can_be_made_of_never_becomes_a_step(self) -> None:
+        window = self.open(straight(32, 20))
+        count = window.session.undo_stack.count()
+        self.type(window, "nm")
+        self.type(window, "al")
+        self.assertIn("Aluminium", window.entry.echo.text())
+        self.assertEqual(window.session.undo_stack.count(), count + 1)
+
+    def test_words_for_a_job(self) -> None:
+        self.assertEqual(describe(demo_job()), "6 legs, 99' 4\"")
+
+    def test_hovering_speaks_and_points(self) -> None:
+        window = self.open(demo_job())
+        canvas = window.sill.canvas
+        hit = canvas.picture.hits[0]
+        spot = QPoint(round(hit.x + 4), round(hit.y + 4))
+        QTest.mouseMove(canvas, spot)
+        self.settle()
+        self.assertEqual(canvas.cursor().shape(), Qt.CursorShape.PointingHandCursor)
+        event = QHelpEvent(QHelpEvent.Type.ToolTip, spot, canvas.mapToGlobal(spot))
+        self.assertTrue(canvas.event(event))
+        self.assertIs(canvas.picture.at(spot.x(), spot.y()), hit)
+        self.assertIsNone(canvas.picture.at(-5, -5))
+        self.assertEqual(QPointF(spot).x(), spot.x())
+
+
+class Starting(DeskCase):
+    def run_desk(self, *words: str) -> str:
+        """Start the command for real and let it go after its first second."""
+        script = textwrap.dedent(
+            """
+            import sys
+            from PySide6.QtCore import QTimer
+            from PySide6.QtWidgets import QApplication, QMainWindow
+            from awlmark.desk import files, start
+            files.FileDesk.ask = lambda self, title, text, answers: print(title) or answers[-1]
+            def look():
+                window = next(w for w in QApplication.topLevelWidgets() if isinstance(w, QMainWindow))
+                print(window.windowTitle(), len(window.session.job.legs))
+                QApplication.quit()
+            plain = start.show
+            def show(demo):
+                window = plain(demo)
+                QTimer.singleShot(400, look)
+                return window
+            start.show = show
+            from awlmark.cli import main
+            sys.exit(main(sys.argv[1:]))
+            """
+        )
+        environment = {**os.environ, "XDG_STATE_HOME": str(self.folder / "state"), "QT_QPA_PLATFORM": "offscreen"}
+        done = subprocess.run(
+            [sys.executable, "-W", "error", "-c", script, *words],
+            capture_output=True,
+            text=True,
+            env=environment,
+            check=False,
+            timeout=60,
+        )
+        self.assertEqual((done.returncode, done.stderr), (0, ""))
+        return done.stdout
+
+    def test_demo_empty_file_and_missing_file(self) -> None:
+        path = self.folder / "yard.awlmark"
+        file.save_job(demo_job(), path)
+        self.assertIn("Cider yard, north bay: Awlmark 6", self.run_desk("demo"))
+        self.assertIn("New job: Awlmark 0", self.run_desk())
+        self.assertIn("Cider yard, north bay (yard.awlmark): Awlmark 6", self.run_desk(str(path)))
+        told = self.run_desk(str(self.folder / "none.awlmark"))
+        self.assertIn("Can't open it", told)
+        self.assertIn("New job: Awlmark 0", told)
+
+    def test_a_module_run_gives_the_same_command(self) -> None:
+        out = subprocess.run(
+            [sys.executable, "-m", "awlmark", "--version"], capture_output=True, text=True, check=True
+        ).stdout
+        self.assertTrue(out.startswith("awlmark "))
+
+
+class Edges(DeskCase):
+    def test_revert_without_a_file_does_nothing(self) -> None:
+        window = self.open(demo_job())
+        window.revert()
+        self.assertEqual(window.session.job, demo_job())
+
+    def test_choices_in_menus_reach_the_job(self) -> None:
+        window = self.open(demo_job())
+        window.rub_out()
+        self.assertEqual(len(window.session.job.legs), 5)
+        window.step_down()
+        self.assertEqual(window.session.job.charger.nameplate_a, 40)
+        window.previous_region()
+        window.next_worst()
+        self.assertTrue(window.session.look.finding)
+        window.open_demo()
+        self.assertEqual(len(window.session.job.legs), 5)
+        self.answers = ["Don't save"]
+        window.open_demo()
+        self.assertEqual(len(window.session.job.legs), 6)
+
+    def test_an_error_of_the_field_names_it(self) -> None:
+        problem = InputError("breaker", "61 A is no standard rating.", "one of 15, 20")
+        self.assertEqual(str(problem), "breaker: 61 A is no standard rating. Accepted: one of 15, 20.")
