@@ -100,7 +100,18 @@ class Reading(unittest.TestCase):
 
     def test_bombs_rubbish_and_wrong_files_are_refused_in_words(self) -> None:
         bomb = '<?xml version="1.0"?><!DOCTYPE b [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;&a;">]><feed>&b;</feed>'
-        for text in (bomb, "<feed>", "", "hello", "a,b\n1,2\n", "start,kWh\n", "start,kWh\nx,y\n", b"\x00\xff\xfe"):
+        for text in (
+            bomb,
+            "<feed>",
+            "",
+            "hello",
+            "a,b\n1,2\n",
+            "start,kWh\n",
+            "start,kWh\nx,y\n",
+            ";;start,kWh\n1;2\n",
+            "end time,kWh\n1,2\n",
+            b"\x00\xff\xfe",
+        ):
             with self.subTest(text[:20]), self.assertRaises(FileError):
                 self.read(text)
         with self.assertRaises(FileError):

@@ -5,8 +5,9 @@ import unittest
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import value_at
 from awlmark.core.job.model import new_job
+from awlmark.core.job.spot import Spot
 from awlmark.core.quantities import FOOT_M
-from awlmark.core.scribe import Spot, read_entry
+from awlmark.core.scribe import read_entry
 from awlmark.data import demo_job
 
 SPOT = Spot(leg_id="leg-2", section_legs=("leg-1", "leg-2", "leg-3"), part_key="breaker:2:60")

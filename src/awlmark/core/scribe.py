@@ -15,6 +15,7 @@ from awlmark.core.errors import InputError
 from awlmark.core.job import edit as e
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import CHARGE_RANGE_A, EDITIONS, PLACES, Job, Leg
+from awlmark.core.job.spot import Spot
 from awlmark.core.job.values import check_values
 from awlmark.core.panel.words import Told, load_words, on_words, panel_words, slot_words, spaces_words
 from awlmark.core.quantities import (
@@ -52,14 +53,6 @@ WALLS: Final = ("stone", "brick", "block", "concrete", "wood", "stucco", "stud")
 METALS: Final = {"cu": "cu", "copper": "cu", "al": "al", "aluminium": "al", "aluminum": "al"}
 HINT: Final = "a leg such as up 3 or right 22 6, or a decision such as 48a, 6 cu, 3/4 emt, breaker 60"
 _AMPS: Final = re.compile(r"(\d+(?:\.\d+)?)\s*a", re.ASCII)
-
-
-class Spot(msgspec.Struct, frozen=True):
-    """What the awl and the list point at when something is typed."""
-
-    leg_id: str | None = None
-    section_legs: tuple[str, ...] = ()
-    part_key: str | None = None
 
 
 class Reading(msgspec.Struct, frozen=True):

@@ -8,14 +8,10 @@ from awlmark.core.errors import AwlmarkError, InputError
 from awlmark.core.finding import RANK
 from awlmark.core.job.edit import Put, put, value_at
 from awlmark.core.need.charging import CURRENTS_A
-from awlmark.core.need.facts import CAR_FACTS, SHARED_FACTS, add_car, remove_car
 from awlmark.core.need.plan import OUTLET, choose
-from awlmark.core.panel.facts import read_load_cell, supply_facts
-from awlmark.core.scribe import read_entry
 from awlmark.desk.entry import EntryBar
 from awlmark.desk.session import Session
 from awlmark.draw.look import in_hand
-from awlmark.draw.wire_view import CHIPS
 
 SETTINGS_A = (12.0, 16.0, 20.0, 24.0, 30.0, 32.0, 36.0, 40.0, 48.0, 56.0, 64.0, 72.0, 80.0)
 
@@ -71,6 +67,8 @@ class Acts:
         self.session.apply(f"charger {amps:g} A{where}", put(self.session.job, *edits))
 
     def _car(self, what: str) -> None:
+        from awlmark.core.need.facts import add_car, remove_car
+
         job = self.session.job
         if what == "add":
             self.session.apply("a car more", put(job, *add_car(job)))
@@ -79,6 +77,8 @@ class Acts:
 
     def take_fact(self, row: int, column: int, text: str) -> None:
         """Take a fact typed over in the table."""
+        from awlmark.core.need.facts import CAR_FACTS, SHARED_FACTS
+
         job = self.session.job
         fact = (*CAR_FACTS, *SHARED_FACTS)[row]
         car = job.need.cars[column] if row < len(CAR_FACTS) else None
@@ -86,11 +86,15 @@ class Acts:
 
     def take_load(self, row: int, column: int, text: str) -> None:
         """Take a cell typed over in the loads' table."""
+        from awlmark.core.panel.facts import read_load_cell
+
         edits = read_load_cell(self.session.job, row, column, text)
         self.session.apply(f"load {text.strip()}", put(self.session.job, *edits))
 
     def take_supply(self, row: int, text: str) -> None:
         """Take a fact of the supply typed over."""
+        from awlmark.core.panel.facts import supply_facts
+
         job = self.session.job
         fact = supply_facts(job)[row]
         self.session.apply(f"{fact.label} {text.strip()}", put(job, *fact.read(text, job, None)))
@@ -163,6 +167,8 @@ class Acts:
 
     def next_method(self) -> None:
         """The next wiring method for the section under the awl."""
+        from awlmark.draw.wire_view import CHIPS
+
         section = self.session.design.section_at(self.session.look.at_m)
         if section is not None:
             key = section.method.key
@@ -187,5 +193,7 @@ class Acts:
             self._select(pressing[(at + 1) % len(pressing)].id)
 
     def scribe(self, text: str) -> None:
+        from awlmark.core.scribe import read_entry
+
         reading = read_entry(text, self.session.job, self.session.spot)
         self.session.apply(reading.says, reading.job)

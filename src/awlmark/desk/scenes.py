@@ -10,12 +10,7 @@ from PySide6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 from awlmark.desk.region import Region
 from awlmark.desk.session import Session
 from awlmark.draw.look import STAGE_NAMES
-from awlmark.draw.need_view import draw_need
-from awlmark.draw.panel_view import draw_panel
-from awlmark.draw.parts_view import draw_parts, parts_height
 from awlmark.draw.picture import Picture
-from awlmark.draw.run_view import draw_run
-from awlmark.draw.wire_view import draw_wire
 
 if TYPE_CHECKING:
     from awlmark.desk.facts_table import FactsTable
@@ -110,16 +105,27 @@ class Scenes(QWidget):
         return self._legs is not None and self._upper.currentWidget() is self._legs
 
     def _build(self, width: float, height: float) -> Picture:
+        """The drawing of the stage; each is imported when it is first shown, so that the window stands sooner."""
         session = self.session
         stage = session.look.stage
         if stage == "need":
+            from awlmark.draw.need_view import draw_need
+
             return draw_need(session.design, width, height)
         if stage == "panel":
+            from awlmark.draw.panel_view import draw_panel
+
             return draw_panel(session.design, session.look, width, height)
         if stage == "run":
+            from awlmark.draw.run_view import draw_run
+
             return draw_run(session.design, session.look, width, height)
         if stage == "wire":
+            from awlmark.draw.wire_view import draw_wire
+
             return draw_wire(session.design, session.beside, session.look, width, height)
+        from awlmark.draw.parts_view import draw_parts
+
         return draw_parts(session.design, width, height)
 
     def show_stage(self, stage: str) -> None:
@@ -130,6 +136,8 @@ class Scenes(QWidget):
         amps = self.session.look.page == "amps"
         facts = stage == "need" and bool(self.session.job.need.cars)
         if stage == "parts":
+            from awlmark.draw.parts_view import parts_height
+
             self._upper.setFixedHeight(round(parts_height(self.session.design, self.height())))
         elif stage == "panel" and amps:
             self._upper.setFixedHeight(round(self.height() * 0.56))

@@ -14,8 +14,8 @@ from awlmark.core.errors import AwlmarkError, FileError
 from awlmark.core.job import autosave
 from awlmark.core.job.file import read_job, save_job
 from awlmark.core.job.model import Job
+from awlmark.core.job.spot import Spot
 from awlmark.core.parts.pricebook import example_prices
-from awlmark.core.scribe import Spot
 from awlmark.draw.look import Look, in_hand
 
 AUTOSAVE_MS = 400

@@ -10,7 +10,6 @@ from PySide6.QtGui import QAction, QCloseEvent, QResizeEvent
 from PySide6.QtWidgets import QApplication, QGridLayout, QMainWindow, QMenu, QVBoxLayout, QWidget
 
 from awlmark.core.errors import InputError
-from awlmark.core.scribe import read_entry
 from awlmark.desk import theme
 from awlmark.desk.acts import Acts
 from awlmark.desk.entry import EntryBar
@@ -170,6 +169,8 @@ class Window(Tools, QMainWindow):
         if not text.strip():
             self.entry.say(self._next_keys())
             return
+        from awlmark.core.scribe import read_entry
+
         try:
             self.entry.say(read_entry(text, self.session.job, self.session.spot).says)
         except InputError as problem:

@@ -97,6 +97,11 @@ def _hints(kind: type[Node]) -> dict[str, Any]:
     return get_type_hints(kind)
 
 
+@functools.cache
+def _required(kind: type[Node]) -> frozenset[str]:
+    return frozenset(field.name for field in msgspec.structs.fields(kind) if field.required)
+
+
 def _build(kind: Any, raw: Any, where: str) -> Any:
     """Turn plain JSON into structs, keeping unknown keys in each struct's ``extra``."""
     if isinstance(kind, type) and issubclass(kind, Node):
@@ -108,7 +113,7 @@ def _build(kind: Any, raw: Any, where: str) -> Any:
             for key, value in raw.items()
             if key in hints and key != "extra"
         }
-        missing = {field.name for field in msgspec.structs.fields(kind) if field.required} - set(fields)
+        missing = _required(kind) - set(fields)
         if missing:
             raise msgspec.ValidationError(f"{where} lacks {', '.join(sorted(missing))}")
         return kind(**fields, extra={key: value for key, value in raw.items() if key not in hints or key == "extra"})

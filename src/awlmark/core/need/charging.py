@@ -150,14 +150,14 @@ def _night(
     circuit_kw: Floats,
 ) -> list[Floats]:
     """Energy each car draws in one night [kWh], shape (A,) each."""
+    if len(missing) == 1:
+        return [np.minimum(missing[0], limits[0] * sum(hours for hours, _plugged in spans))]
     left = [energy.copy() for energy in missing]
     given = [np.zeros_like(energy) for energy in missing]
     for hours, plugged in spans:
         wants = [np.minimum(left[n], limits[n] * hours) if here else 0.0 * left[n] for n, here in enumerate(plugged)]
         room = circuit_kw * hours
-        if len(wants) == 1:
-            takes = wants
-        elif sharing == "half":
+        if sharing == "half":
             takes = [np.minimum(want, room / 2) for want in wants]
         elif sharing == "turns":
             takes = [np.minimum(wants[0], room), np.minimum(wants[1], room - np.minimum(wants[0], room))]
@@ -187,9 +187,11 @@ def _cost(need: Need, car: Car, drawn: Floats, kw: Floats) -> Floats:
     """Cost of what one car draws over the year, from its arrival on at ``kw`` [currency], shape (A,)."""
     start = round(car.arrive_h / QUARTER_H) % 96
     prices = np.roll(price_by_quarter(need), -start)
-    # Energy drawn by the end of each quarter of the stay, for every day and current: (days, quarters, currents).
-    done = np.minimum(kw[None, None, :] * QUARTER_H * np.arange(97)[None, :, None], drawn[:, None, :])
-    cost: Floats = np.einsum("q,dqa->a", prices, np.diff(done, axis=1))
+    # What an hour-long draw of one kilowatt has cost by the end of each quarter; between them it grows evenly.
+    paid = np.concatenate([[0.0], np.cumsum(prices) * QUARTER_H])
+    hours = drawn / kw
+    within: Floats = np.interp(hours, np.arange(97) * QUARTER_H, paid)
     # What sharing pushed beyond a day at full power is paid at the last quarter's price.
-    rest: Floats = (drawn - done[:, -1]).sum(axis=0) * prices[-1]
-    return cost + rest
+    beyond = np.maximum(hours - 24.0, 0.0) * prices[-1]
+    cost: Floats = ((within + beyond) * kw).sum(axis=0)
+    return cost

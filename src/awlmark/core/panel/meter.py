@@ -118,7 +118,7 @@ def _csv_rows(text: str, name: str) -> Iterable[Row]:
     head: list[str] = []
     for at, row in enumerate(reader, 1):
         lower = [cell.strip().lower() for cell in row]
-        if any(re.search("date|time|start", cell) for cell in lower) and _value_column(lower) is not None:
+        if _value_column(lower) is not None and _time_columns(lower):
             head, first = lower, at
             break
         if at > 60:
@@ -127,9 +127,7 @@ def _csv_rows(text: str, name: str) -> Iterable[Row]:
         raise FileError(f"{name} has no header that names a time and a value in kWh, Wh, kW or W.")
     value = _value_column(head)
     assert value is not None
-    times = [
-        n for n, cell in enumerate(head) if n != value and re.search("date|time|start", cell) and "end" not in cell
-    ]
+    times = _time_columns(head)
     times = times[:2] if "date" in head[times[0]] and "time" not in head[times[0]] and len(times) > 1 else times[:1]
     unit_at = next((n for n, cell in enumerate(head) if cell in ("unit", "units", "uom")), None)
     factor, energy = _unit(head[value])
@@ -159,6 +157,12 @@ def _value_column(head: list[str]) -> int | None:
     ]
     with_unit = [n for n in named if re.search(r"\b(kwh|wh|kw|w)\b", head[n])]
     return next(iter(with_unit or named), None)
+
+
+def _time_columns(head: list[str]) -> list[int]:
+    """Columns that tell when an interval begins: a date and a time, or both in one."""
+    value = _value_column(head)
+    return [n for n, cell in enumerate(head) if n != value and re.search("date|time|start", cell) and "end" not in cell]
 
 
 def _unit(text: str) -> tuple[float, bool]:

@@ -1,0 +1,13 @@
+"""What the user points at while typing."""
+
+from __future__ import annotations
+
+import msgspec
+
+
+class Spot(msgspec.Struct, frozen=True):
+    """What the awl and the list point at when something is typed."""
+
+    leg_id: str | None = None
+    section_legs: tuple[str, ...] = ()
+    part_key: str | None = None
