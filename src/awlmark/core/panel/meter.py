@@ -19,6 +19,8 @@ from awlmark.core.job.edit import Put
 
 MOST_ROWS: Final = 600_000
 LARGEST_BYTES: Final = 64 * 1024 * 1024
+LATEST_S: Final = 4_102_444_800.0
+"""1 January 2100."""
 MOST_TOLD: Final = 20
 """Rows left out that are named one by one; the rest is counted."""
 _UNITS: Final = (("kwh", 1.0, True), ("wh", 0.001, True), ("kw", 1.0, False), ("w", 0.001, False))
@@ -236,7 +238,7 @@ def _finish(rows: Iterable[Row], name: str) -> Metered:
         if count >= MOST_ROWS:
             out.append(f"everything after {told}: more than {MOST_ROWS:,} rows")
             break
-        if value is None or not np.isfinite(start) or not np.isfinite(value):
+        if value is None or not 0 <= start <= LATEST_S or not np.isfinite(value):
             out.append(f"{told}: time or value can't be read")
         elif abs(value) > 10_000:
             out.append(f"{told}: {value:g} is out of reach")
