@@ -81,7 +81,7 @@ def _chart(picture: Picture, design: Design, plan: NeedPlan, chosen: int, edges:
                 picture.box(x(left), top + 2, x(far) - x(left), 15, fill="notefill" if cheap else "tightfill")
                 told = f"{job.currency}{window.price}"
                 labels.put(told, [((x(left) + x(far)) / 2, top + 14, MIDDLE)], 13, TEXT, "ink2")
-    for hour in range(0, 25, 2):
+    for hour in range(0, 25, 2 if (right - _LEFT) / 12 >= 54 else 4):
         at = x(float(start_h) + hour)
         picture.line(at, bottom - 20, at, bottom - 15, "edge")
         labels.put(print_clock(float(start_h) + hour), [(at, bottom, MIDDLE)], 16, DRAW, "ink2")
