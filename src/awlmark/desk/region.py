@@ -3,22 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import (
-    QAccessible,
-    QAccessibleEvent,
-    QKeyEvent,
-    QMouseEvent,
-    QPainter,
-    QPaintEvent,
-    QPen,
-    QResizeEvent,
-)
-from PySide6.QtWidgets import QListWidget, QListWidgetItem, QStackedLayout, QToolTip, QWidget
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
+from PySide6.QtWidgets import QStackedLayout, QToolTip, QWidget
 
 from awlmark.draw.picture import Hit, Picture
 from awlmark.ink.painter import color, paint
+
+if TYPE_CHECKING:
+    from PySide6.QtWidgets import QListWidget, QListWidgetItem
 
 ACT_ROLE = Qt.ItemDataRole.UserRole
 
@@ -106,6 +101,8 @@ class Canvas(QWidget):
     def _announce(self) -> None:
         hit = self._focused()
         if hit is not None:
+            from PySide6.QtGui import QAccessible, QAccessibleEvent
+
             self.setAccessibleDescription(hit.says)
             QAccessible.updateAccessibility(QAccessibleEvent(self, QAccessible.Event.DescriptionChanged))
 
@@ -176,6 +173,8 @@ class Region(QWidget):
     def list(self) -> QListWidget:
         """The drawing's twin, made when first asked for."""
         if self._list is None:
+            from PySide6.QtWidgets import QListWidget
+
             self._list = QListWidget()
             self._list.setAccessibleName(f"{self._title}, as a list")
             self._list.setWordWrap(True)
@@ -214,6 +213,8 @@ class Region(QWidget):
         row = self.list.currentRow()
         self.list.clear()
         rows = self._rows() if self._rows else [(hit.says, hit.act) for hit in picture.hits]
+        from PySide6.QtWidgets import QListWidgetItem
+
         for says, act in rows:
             item = QListWidgetItem(says)
             item.setData(ACT_ROLE, act)

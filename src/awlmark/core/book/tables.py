@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import csv
 import functools
-import io
 from pathlib import Path
 from typing import Final
 
@@ -48,8 +47,8 @@ def printed(name: str) -> Printed:
     text = (FOLDER / f"{name}.csv").read_text(encoding="utf-8")
     heads = [line for line in text.splitlines() if line.startswith("#")]
     told = dict(line.lstrip("# ").split(": ", 1) for line in heads)
-    body = "\n".join(line for line in text.splitlines() if not line.startswith("#"))
-    rows = tuple(csv.DictReader(io.StringIO(body)))
+    head, *cells = csv.reader(line for line in text.splitlines() if not line.startswith("#"))
+    rows = tuple(dict(zip(head, row, strict=True)) for row in cells)
     return Printed(name, told["source"], told["status"], rows)
 
 

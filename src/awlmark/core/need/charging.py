@@ -109,7 +109,7 @@ def simulate_year(need: Need, volts: float, outlet_volts: float = 120.0) -> Year
     use = [np.array(car.km)[weekday] * car.use_kwh_per_km * season for car in cars]
     stored = [np.full(count, car.battery_kwh * car.level_percent / 100) for car in cars]
     drawn = np.zeros((DAYS, len(cars), count))
-    short = np.zeros(count, dtype=np.intp)
+    morning = np.zeros((DAYS, len(cars), count))
     spans = _spans(cars)
     for day in range(DAYS):
         missing = []
@@ -117,18 +117,18 @@ def simulate_year(need: Need, volts: float, outlet_volts: float = 120.0) -> Year
             stored[number] = np.maximum(stored[number] - use[number][day], 0.0)
             missing.append((car.battery_kwh - stored[number]) / need.efficiency)
         given = _night(need.sharing, spans, missing, limits, circuit_kw)
-        late = np.zeros(count, dtype=bool)
-        for number, car in enumerate(cars):
+        for number in range(len(cars)):
             drawn[day, number] = given[number]
-            stored[number] += given[number] * need.efficiency
-            late |= stored[number] < np.minimum(use[number][day + 1], car.battery_kwh) - 1e-9
-        short += late
+            stored[number] = stored[number] + given[number] * need.efficiency
+            morning[day, number] = stored[number]
+    wanted = np.array([np.minimum(use[number][1:], car.battery_kwh) for number, car in enumerate(cars)]).T
+    late = (morning < wanted[:, :, None] - 1e-9).any(axis=1)
     cost = np.zeros(count)
     for number, car in enumerate(cars):
         share = 0.5 if need.sharing == "half" and len(cars) > 1 else 1.0
         kw = np.minimum(limits[number], circuit_kw * share)
         cost += _cost(need, car, drawn[:, number], kw)
-    return Year(short, drawn.sum(axis=(0, 1)), cost)
+    return Year(late.sum(axis=0), drawn.sum(axis=(0, 1)), cost)
 
 
 def _spans(cars: tuple[Car, ...]) -> list[tuple[float, tuple[bool, ...]]]:
