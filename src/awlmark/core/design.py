@@ -7,7 +7,7 @@ import numpy as np
 
 from awlmark.core.book import Book, open_book
 from awlmark.core.errors import InputError
-from awlmark.core.finding import RANK, UNREAD, Finding, Fix, ranked, worst
+from awlmark.core.finding import HOLDS, RANK, UNREAD, Finding, Fix, ranked, worst
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import MATERIALS, SYSTEMS, Job
 from awlmark.core.need.plan import NeedPlan, need_findings, plan_need
@@ -190,13 +190,17 @@ def _guessed(job: Job, book: Book) -> Finding:
     )
 
 
-def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed: tuple[Bus, ...]) -> Design:
-    job, book = case.job, case.book
+def _pick_circuit(case: Case) -> tuple[Evaluated, list[Item], int]:
+    """Span, check, price and pick: the one way to a circuit."""
     evaluated = evaluate(span(case))
     items = count_items(evaluated.table, evaluated.grounds.size, evaluated.fills.trade)
-    cost, priced = row_cost(items, job.prices)
-    feasible = evaluated.stops == 0
-    row = pick(evaluated, cost, bool(priced[feasible].all()))
+    cost, priced = row_cost(items, case.job.prices)
+    return evaluated, items, pick(evaluated, cost, bool(priced[evaluated.stops == 0].all()))
+
+
+def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed: tuple[Bus, ...]) -> Design:
+    job, book = case.job, case.book
+    evaluated, items, row = _pick_circuit(case)
     circuit = _circuit(evaluated, row)
     volts = SYSTEMS[job.supply.system][0]
     others = others + whole_drop_finding(job, passed, volts, book, circuit.drop_percent)
@@ -274,13 +278,19 @@ def quote_fixes(design: Design, finding: Finding) -> tuple[Quote, ...]:
 
 
 def beside(design: Design) -> Design | None:
-    """The same job in the other metal, its sizes open; None where the run is not offered in that metal."""
+    """The same job in the other metal, its sizes open, to draw beside it: the circuit alone, without findings or list.
+
+    None where the run is not offered in that metal.
+    """
     if design.circuit is None:
         return None
     other = "al" if design.circuit.material == "cu" else "cu"
     opened = ("size", "ground_size", "insulation")
     edits = [Put("circuit.material", other), *(Put(f"circuit.{field}", None) for field in opened)]
     try:
-        return solve(put(design.job, *edits))
+        case = open_case(put(design.job, *edits), design.book, design.line)
     except InputError:
         return None
+    evaluated, _items, row = _pick_circuit(case)
+    circuit = _circuit(evaluated, row)
+    return Design(case.job, case.book, case.line, (), HOLDS, case, evaluated, row, circuit)
