@@ -119,6 +119,12 @@ class Charger(unittest.TestCase):
         small = sheet("standard", 1000, load("cooktop", 5000, "range"))
         self.assertAlmostEqual(next(r.counted_va for r in small.rows if r.text.startswith("Cooking")), 4000)
 
+    def test_what_the_tables_do_not_reach_counts_whole(self) -> None:
+        six = sheet("standard", 1000, load("range", 8000, "range", 6))
+        self.assertAlmostEqual(next(r.counted_va for r in six.rows if r.text.startswith("Cooking")), 48_000)
+        many = sheet("standard", 1000, load("dryer", 5000, "dryer", 11))
+        self.assertAlmostEqual(next(r.counted_va for r in many.rows if r.text.startswith("Dryers")), 55_000)
+
     def test_small_dryers_count_5_kva(self) -> None:
         told = sheet("standard", 1000, load("dryer", 3000, "dryer"))
         self.assertAlmostEqual(next(r.counted_va for r in told.rows if r.text.startswith("Dryers")), 5000)

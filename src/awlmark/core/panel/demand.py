@@ -186,7 +186,11 @@ def _ranges(loads: list[Load]) -> list[Row]:
     kilowatts = [load.va / 1000 for load in loads for _ in range(load.count)]
     if not kilowatts:
         return []
-    row = table[min(len(kilowatts), len(table)) - 1]
+    if len(kilowatts) > len(table):
+        # The table shipped ends here: what it does not cover counts whole, on the safe side.
+        whole = sum(kilowatts) * 1000
+        return [Row(f"Cooking, {len(kilowatts)} of them, whole", whole, whole, "220.55")]
+    row = table[len(kilowatts) - 1]
     counted = float(row["c_kw"])
     average = sum(max(kw, 12.0) for kw in kilowatts) / len(kilowatts)
     if average > 12:
@@ -207,7 +211,7 @@ def _dryers(loads: list[Load]) -> list[Row]:
     units = [max(load.va, LEAST_DRYER_VA) for load in loads for _ in range(load.count)]
     if not units:
         return []
-    share = float(table[min(len(units), len(table)) - 1]["percent"]) / 100
+    share = float(table[len(units) - 1]["percent"]) / 100 if len(units) <= len(table) else 1.0
     return [Row(f"Dryers, {len(units)}", sum(units), sum(units) * share, "220.54")]
 
 
