@@ -35,6 +35,7 @@ GROUND = [(int(row["ocpd_a"]), row) for row in rows("egc_250_122")]
 CABLE = {(row["cable"], row["hot_size"]): row["ground_size"] for row in rows("cable_construction")}
 PIPE = [(row["raceway"], row["trade_size"], Fraction(row["total_area_in2"])) for row in rows("raceway_ch9_t4")]
 SMALL = {("cu", "14"): 15, ("cu", "12"): 20, ("cu", "10"): 30, ("al", "12"): 15, ("al", "10"): 25}
+"""240.4(D), written here apart from the table that ships."""
 NAMES = {"emt": "EMT", "pvc40": "PVC40", "rmc": "RMC"}
 
 

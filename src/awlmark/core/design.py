@@ -16,7 +16,7 @@ from awlmark.core.panel.spaces import space_findings
 from awlmark.core.parts.takeoff import Item, Part, count_items, list_parts, row_cost
 from awlmark.core.run.bends import check_bends
 from awlmark.core.run.line import Line, Section, walk
-from awlmark.core.wire.case import Case, open_case, span
+from awlmark.core.wire.case import CONTINUOUS, Case, open_case, span
 from awlmark.core.wire.checks import Evaluated, evaluate, pick
 from awlmark.core.wire.outlet import needs_gfci
 from awlmark.core.wire.words import tell
@@ -241,7 +241,7 @@ def _circuit(evaluated: Evaluated, row: int) -> Circuit:
     cabled = bool(case.sections) and all(section.method.cable for section in case.sections)
     return Circuit(
         charge_a=case.charge_a,
-        need_a=1.25 * case.charge_a,
+        need_a=CONTINUOUS * case.charge_a,
         breaker_a=breaker,
         poles=case.hots,
         gfci=needs_gfci(case, breaker),

@@ -7,13 +7,12 @@ from collections.abc import Callable
 from awlmark.core.errors import AwlmarkError, InputError
 from awlmark.core.finding import RANK
 from awlmark.core.job.edit import Put, put, value_at
+from awlmark.core.job.model import SETTINGS_A
 from awlmark.core.need.charging import CURRENTS_A
 from awlmark.core.need.plan import OUTLET, choose
 from awlmark.desk.entry import EntryBar
 from awlmark.desk.session import Session
 from awlmark.draw.look import in_hand
-
-SETTINGS_A = (12.0, 16.0, 20.0, 24.0, 30.0, 32.0, 36.0, 40.0, 48.0, 56.0, 64.0, 72.0, 80.0)
 
 
 class Acts:

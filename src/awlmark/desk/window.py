@@ -27,7 +27,6 @@ from awlmark.draw.look import in_hand
 SMALLEST = QSize(1120, 680)
 FIRST = QSize(1280, 800)
 LANE_FOLDS_BELOW = 720
-SETTINGS_A = (12.0, 16.0, 20.0, 24.0, 30.0, 32.0, 36.0, 40.0, 48.0, 56.0, 64.0, 72.0, 80.0)
 
 
 class Window(Tools, QMainWindow):

@@ -10,7 +10,7 @@ from awlmark.core.job.model import MATERIALS
 from awlmark.core.parts.sticks import cut, pieces_of
 from awlmark.core.quantities import draw_length, print_gauge
 from awlmark.core.run.bends import MOST_DEG
-from awlmark.core.wire.drop import resistance_per_km
+from awlmark.core.wire.drop import drop_along
 from awlmark.draw.labels import Labels
 from awlmark.draw.look import Look
 from awlmark.draw.picture import BOLD, END, MIDDLE, START, TEXT, Picture, text_width
@@ -93,7 +93,7 @@ def _volts(picture: Picture, design: Design, look: Look, scale: TapeScale) -> No
     smallest = int(min(evaluated.carried.smallest[group], hot))
     shown = sorted({max(0, smallest - 1), hot, min(hot + 1, len(design.book.sizes) - 1)})
     limit = case.job.circuit.max_drop_percent
-    curves = {index: _curve(design, metal, index) for index in shown}
+    curves = {index: drop_along(case, metal, index) for index in shown}
     deepest = max([limit * 1.15, *(points[-1][1] for points in curves.values())])
     top, bottom = 12.0, HEIGHT - 12.0
 
@@ -122,18 +122,6 @@ def _volts(picture: Picture, design: Design, look: Look, scale: TapeScale) -> No
     x = scale.x(look.at_m)
     spots = [(x + 6, top + 14, START), (x - 6, bottom + 6, END), (x + 6, bottom + 6, START), (x - 6, top + 14, END)]
     labels.put(here, spots, 13, BOLD, plate="sheet")
-
-
-def _curve(design: Design, metal: int, size: int) -> list[tuple[float, float]]:
-    """Percent lost along the tape for one size, at the ends of the sections."""
-    case = design.case
-    assert case is not None
-    points, lost = [(0.0, 0.0)], 0.0
-    for section in case.sections:
-        ohms = 2 * float(resistance_per_km(case, section.number)[metal, size]) * section.length_m / 1000
-        lost += 100 * case.charge_a * ohms / case.volts
-        points.append((section.end_m, lost))
-    return points
 
 
 def _percent_at(curve: list[tuple[float, float]], at_m: float) -> float:

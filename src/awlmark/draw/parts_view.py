@@ -131,6 +131,7 @@ def _wires(picture: Picture, design: Design, top: float, width: float) -> None:
         for walked in design.line.legs[:-1]:
             if walked.pulls:
                 at = left + (makeup.panel_tail_m + walked.end_m) * pixels
+                picture.disc(at, y - 8, 5, "edge", 5)
                 picture.disc(at, y - 8, 5, colour, 3)
         told = f"cut {draw_length(whole, units)}"
         picture.sentence(right + 12, y, told, 13, BOLD)

@@ -12,7 +12,7 @@ from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT
 from awlmark.core.job.model import MATERIALS
 from awlmark.core.quantities import draw_trade_size, print_gauge, print_temperature
 from awlmark.core.run.line import Section
-from awlmark.core.wire.fill import JAM_WINDOW, jam_ratio
+from awlmark.core.wire.fill import JAM_WINDOW, jam_ratio, share_percent
 from awlmark.core.words import METAL_NAMES
 from awlmark.draw.bore import draw_bore, outside_mm, strands
 from awlmark.draw.cables import draw_cables
@@ -192,7 +192,7 @@ def _bore(
     trade = book.trade_sizes.index(size)
     chosen = solved is design and circuit.trade_sizes[section.number] == size
     area = float(evaluated.fills.area_mm2[solved.row])
-    share = 100 * area / float(book.bore_area_mm2[section.method.raceway, trade])
+    share = float(share_percent(book, section.method, trade, area))
     fits = bool(evaluated.fills.fits[solved.row, section.number, trade])
     limit = float(FILL_PERCENT[evaluated.table.case.fill_column(section)])
     ratio = _jam(solved, section, trade)

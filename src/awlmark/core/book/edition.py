@@ -96,6 +96,8 @@ class Book(msgspec.Struct, frozen=True, eq=False):
     """Outside diameters [mm] by (raceway, trade size)."""
     ratings_a: Floats
     """Standard breaker ratings of 15 A and more [A]."""
+    small_breaker_a: Floats
+    """Largest breaker on small conductors (240.4(D)), shape (M, S) [A]; inf on larger ones."""
     ground_to_a: Floats
     ground_size: Ints
     """Table 250.122: ratings (K,) and size indices (M, K)."""
@@ -199,6 +201,7 @@ def open_book(edition: str) -> Book:
         fill_mm2=bore_area[:, None, :] * FILL_PERCENT[None, :, None] / 100,
         outside_mm={(row["raceway"], row["trade_size"]): float(row["outside_diameter_in"]) * 25.4 for row in outside},
         ratings_a=printed("ocpd_240_6").numbers("rating_a"),
+        small_breaker_a=_small_breakers(sizes),
         ground_to_a=ground.numbers("ocpd_a"),
         ground_size=np.array([[sizes.index(size) for size in ground.column(m)] for m in MATERIALS]),
         ambient_to_c=ambient.numbers("c_high"),
@@ -211,6 +214,13 @@ def open_book(edition: str) -> Book:
         cable_ground=cables,
         clauses={row["rule"]: row[edition] for row in printed("clauses").rows},
     )
+
+
+def _small_breakers(sizes: tuple[str, ...]) -> Floats:
+    most = np.full((len(MATERIALS), len(sizes)), np.inf)
+    for row in printed("small_conductors_240_4_d").rows:
+        most[MATERIALS.index(row["material"]), sizes.index(row["size"])] = float(row["breaker_a"])
+    return most
 
 
 def _inches(trade_size: str) -> float:

@@ -30,6 +30,8 @@ SHARINGS: Final = ("half", "turns", "managed")
 PORTS: Final = ("front left", "front right", "front", "left", "right", "rear left", "rear right", "rear")
 MOST_CARS: Final = 2
 CHARGE_RANGE_A: Final = (1.0, 320.0)
+SETTINGS_A: Final = (12.0, 16.0, 20.0, 24.0, 30.0, 32.0, 36.0, 40.0, 48.0, 56.0, 64.0, 72.0, 80.0)
+"""Charging currents that units are set to, common practice; compared, stepped through and offered as a way out."""
 DROP_RANGE_PERCENT: Final = (0.1, 20.0)
 MOST_LEGS: Final = 1000
 MOST_CONDUCTORS: Final = 100

@@ -9,9 +9,9 @@ import msgspec
 import numpy as np
 
 from awlmark.core.book.edition import Floats
-from awlmark.core.job.model import Car, Need
+from awlmark.core.job.model import SETTINGS_A, Car, Need
 
-CURRENTS_A: Final = np.array([12, 12, 16, 20, 24, 30, 32, 36, 40, 48, 56, 64, 72, 80], dtype=float)
+CURRENTS_A: Final = np.array([12.0, *SETTINGS_A])
 """Charging currents compared; the first one at the outlet voltage, the others at the system's [A]."""
 QUARTER_H: Final = 0.25
 DAYS: Final = 365

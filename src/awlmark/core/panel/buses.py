@@ -9,7 +9,7 @@ import msgspec
 from awlmark.core.book import Book
 from awlmark.core.finding import HOLDS, STOP, TIGHT, UNREAD, Finding, Fix, grade
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import MATERIALS, Job
+from awlmark.core.job.model import MATERIALS, SETTINGS_A, Job
 from awlmark.core.panel.demand import Sheet, charger_va, feeder_sheet, service_sheet
 from awlmark.core.quantities import print_amps
 
@@ -18,7 +18,6 @@ CONTINUOUS_EXTRA: Final = 0.25
 WHOLE_DROP_PERCENT: Final = 5.0
 LEAST_CHARGE_A: Final = 6.0
 """Below this a car does not charge; common practice."""
-OFFERED_A: Final = (80.0, 72.0, 64.0, 56.0, 48.0, 40.0, 36.0, 32.0, 30.0, 24.0, 20.0, 16.0, 12.0)
 
 
 class Bus(msgspec.Struct, frozen=True):
@@ -188,7 +187,7 @@ def whole_drop_finding(
 def _ways_out(job: Job, found: tuple[Bus, ...], charge_a: float, volts: float) -> tuple[Fix, ...]:
     fixes = []
     if job.charger.connection == "hardwired":
-        for amps in (amps for amps in OFFERED_A if amps < charge_a):
+        for amps in (amps for amps in reversed(SETTINGS_A) if amps < charge_a):
             if all(bus.rating_a is None or bus.needed_a <= bus.rating_a for bus in _buses(job, amps, volts, None)):
                 edits = (Put("charger.setting_a", amps), Put("charger.setting_restricted", True))
                 fixes.append(Fix(f"Set charger to {amps:g} A, locked", edits))

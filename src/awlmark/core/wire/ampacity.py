@@ -9,9 +9,6 @@ from awlmark.core.book.edition import COLUMNS_C, Floats
 from awlmark.core.wire.case import CONTINUOUS, DEFAULT_TERMINAL_C, LARGE_CIRCUIT_A, Case, Table
 from awlmark.core.wire.terms import Flags, Terms
 
-SMALL_CONDUCTOR_A = {"cu": {"14": 15.0, "12": 20.0, "10": 30.0}, "al": {"12": 15.0, "10": 25.0}}
-"""Largest breaker on small conductors (NEC 240.4(D)) [A]."""
-
 
 class Heat(msgspec.Struct, frozen=True):
     """Factors of one section for one insulation."""
@@ -58,7 +55,6 @@ def carry(table: Table) -> Carried:
     terminal, factored, allowed = (np.zeros((groups, sizes)) for _ in range(3))
     columns, heats, governing, smallest = [], [], [], np.full(groups, float(sizes))
     for group in range(groups):
-        metal = ("cu", "al")[table.material[group]]
         by_column = book.ampacity_a[table.material[group]]
         column = terminal_column(case, float(table.breaker_a[group]))
         columns.append(column)
@@ -76,10 +72,8 @@ def carry(table: Table) -> Carried:
             factored[group] = by_column[_own_column(case, int(table.insulation[group]), wet=False)]
             governing.append(-1)
         known = np.where(np.isnan(factored[group]), terminal[group], factored[group])
-        allowed[group] = book.next_rating(np.minimum(terminal[group], known))
-        for size, most in SMALL_CONDUCTOR_A[metal].items():
-            at = book.size_index(size)
-            allowed[group, at] = min(allowed[group, at], most)
+        protects = book.next_rating(np.minimum(terminal[group], known))
+        allowed[group] = np.minimum(protects, book.small_breaker_a[table.material[group]])
         allowed[group, terminal[group] <= 0] = 0.0
         fits = (
             (terminal[group] >= CONTINUOUS * case.charge_a - 1e-9)

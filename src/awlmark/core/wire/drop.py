@@ -35,6 +35,29 @@ def resistance_per_km(case: Case, section: int) -> Floats:
     return per_km
 
 
+def drop_along(case: Case, metal: int, size: int) -> list[tuple[float, float]]:
+    """Percent lost along the tape for one size, at the ends of the sections.
+
+    Parameters
+    ----------
+    case : Case
+        With a charging current.
+    metal, size : int
+        Material and size index.
+
+    Returns
+    -------
+    list of (float, float)
+        Place on the tape [m] and share lost up to there [percent], from (0, 0) on.
+    """
+    points, lost = [(0.0, 0.0)], 0.0
+    for section in case.sections:
+        ohms = 2 * float(resistance_per_km(case, section.number)[metal, size]) * section.length_m / 1000
+        lost += 100 * case.charge_a * ohms / case.volts
+        points.append((section.end_m, lost))
+    return points
+
+
 def drop_volts(table: Table) -> Floats:
     """Volts lost between breaker and charger at the charging current, unity power factor, shape (N,)."""
     case = table.case

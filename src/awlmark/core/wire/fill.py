@@ -48,6 +48,12 @@ def bundle_area(book: Book, bundles: tuple[Bundle, ...]) -> float:
     return total
 
 
+def share_percent(book: Book, method: Method, trade: int | Ints, area_mm2: float | Floats) -> Floats:
+    """Share of a raceway that conductors fill [percent]."""
+    share: Floats = 100 * np.asarray(area_mm2) / book.bore_area_mm2[method.raceway, trade]
+    return share
+
+
 def within(area: Floats, limit: Floats, *, each: Floats | None = None, count: int = 0) -> Flags:
     """Whether conductors fit, by area or, where all are equal, by the rounded count of Chapter 9 note 7.
 
@@ -129,8 +135,7 @@ def check_fill(table: Table, fills: Fills) -> Terms:
         made = np.isfinite(book.bore_area_mm2[section.method.raceway])
         largest = int(np.flatnonzero(made)[-1])
         trade = np.where(fills.trade[:, number] < 0, largest, fills.trade[:, number])
-        bore = book.bore_area_mm2[section.method.raceway, trade]
-        share = 100 * fills.area_mm2 / bore
+        share = share_percent(book, section.method, trade, fills.area_mm2)
         holds = fills.fits[rows, number, trade]
         nominal = FILL_PERCENT[column]
         needed[:, number] = np.where(holds, np.maximum(share, nominal), nominal)

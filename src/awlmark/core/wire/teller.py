@@ -2,19 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Final
-
 from awlmark.core.finding import Fix
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import MATERIALS
+from awlmark.core.job.model import MATERIALS, SETTINGS_A
 from awlmark.core.quantities import print_gauge
 from awlmark.core.wire.case import CONTINUOUS, Case
 from awlmark.core.wire.checks import Evaluated
 from awlmark.core.wire.places import conduit_edits
 from awlmark.core.words import METAL_NAMES
-
-OFFERED_SETTINGS_A: Final = (12.0, 16.0, 20.0, 24.0, 30.0, 32.0, 36.0, 40.0, 48.0, 56.0, 64.0, 72.0, 80.0)
-"""Charging settings offered as a way out, common practice."""
 
 
 class Teller:
@@ -48,7 +43,7 @@ class Teller:
     def lower_setting(self, most_a: float) -> tuple[Fix, ...]:
         """Set the charger down to what a part carries: only fixed equipment has a setting that counts."""
         charger = self.case.job.charger
-        fitting = [setting for setting in OFFERED_SETTINGS_A if CONTINUOUS * setting <= most_a + 1e-9]
+        fitting = [setting for setting in SETTINGS_A if CONTINUOUS * setting <= most_a + 1e-9]
         if self.case.receptacle is not None or not fitting or fitting[-1] >= self.case.charge_a:
             return ()
         edits = [Put("charger.setting_a", fitting[-1]), Put("charger.setting_restricted", True)]
