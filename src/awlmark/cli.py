@@ -175,7 +175,7 @@ def _size_job(options: argparse.Namespace) -> Job:
             code=edition,
             occupancy=_choice("occupancy", options.occupancy or "dwelling", m.OCCUPANCIES),
             supply=m.Supply(
-                system=_choice("system", options.system or "120/240", tuple(m.SYSTEMS)),
+                system=_choice("system", options.system or "120/240", book.systems),
                 place=place,
                 terminal_c=terminal,
             ),

@@ -11,7 +11,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from awlmark.core.errors import FileError
-from awlmark.core.panel.meter import Metered, invented_year, read_meter, write_csv
+from awlmark.core.panel.meter import MOST_ROWS, read_meter
+from awlmark.core.panel.metered import Metered, invented_year, write_csv
 from tests.support import STATE
 
 ESPI = """<?xml version="1.0"?>
@@ -98,6 +99,19 @@ class Reading(unittest.TestCase):
         with self.assertRaisesRegex(FileError, "unit 38"):
             self.read(espi(year, uom=38))
 
+    def test_what_ran_back_counts_against_what_was_delivered(self) -> None:
+        # ESPI flow directions: 1 delivered to the customer, 19 received from it; codes from memory.
+        year = invented_year(interval_s=3600)
+        both = ""
+        for direction, share in ((1, 1.0), (19, 2.0)):
+            part = espi(Metered(year.starts, year.kw * share, 3600.0))
+            part = part.replace("<uom>", f"<flowDirection>{direction}</flowDirection><uom>")
+            both += part[part.index("<entry>") : part.index("</feed>")]
+        read = self.read(f'<feed xmlns="http://www.w3.org/2005/Atom">{both}</feed>')
+        self.assertEqual((len(read.kw), read.left_out), (8760, ()))
+        np.testing.assert_allclose(read.kw, -year.kw, atol=0.003)
+        self.assertTrue(read.exports())
+
     def test_bombs_rubbish_and_wrong_files_are_refused_in_words(self) -> None:
         bomb = '<?xml version="1.0"?><!DOCTYPE b [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;&a;">]><feed>&b;</feed>'
         for text in (
@@ -128,6 +142,53 @@ class Reading(unittest.TestCase):
                 self.read(start + data)
             except FileError as refused:
                 self.assertTrue(str(refused))
+
+    def test_zones_and_clocks_are_named(self) -> None:
+        at = [f"2025-03-09T{hour:02d}:{minute:02d}:00{zone}" for hour, zone in ((0, "-05:00"), (1, "-05:00"),
+              (3, "-04:00"), (4, "-04:00")) for minute in (0, 15, 30, 45)]  # fmt: skip
+        read = self.read("start,kWh\n" + "\n".join(f"{one},0.5" for one in at))
+        self.assertIn("clocks went forward", read.words())
+        self.assertIn("zone changes (-04:00, -05:00)", read.words())
+        universal = self.read("start,kWh\n2025-01-01 00:00Z,1\n2025-01-01 00:15Z,1\n")
+        self.assertIn("universal time", universal.words())
+        shifted = espi(invented_year(interval_s=3600)).replace(
+            "<entry>", '<entry><content><LocalTimeParameters xmlns="http://naesb.org/espi"><tzOffset>-18000</tzOffset>'
+            "</LocalTimeParameters></content></entry><entry>", 1
+        )  # fmt: skip
+        read = self.read(shifted)
+        self.assertIn("-5 h", read.words())
+        self.assertEqual(read.starts[0], invented_year().starts[0] - 18000)
+
+    def test_a_month_of_gap_is_told_in_days(self) -> None:
+        rows = [f"2025-{month:02d}-01 {hour:02d}:00,1" for month in (1, 2) for hour in range(24)]
+        self.assertIn("30 days from 2025-01-02", self.read("start,kWh\n" + "\n".join(rows)).words())
+
+    def test_progress_is_told_and_can_stop_the_reading(self) -> None:
+        for text in (write_csv(invented_year()), espi(invented_year())):
+            shares: list[float] = []
+            path = STATE / "progress.data"
+            path.write_text(text)
+            self.addCleanup(path.unlink, missing_ok=True)
+            read_meter(path, shares.append)
+            self.assertGreater(len(shares), 5)
+            self.assertEqual(shares, sorted(shares))
+            self.assertLessEqual(shares[-1], 1)
+
+            def stop(share: float) -> None:
+                raise FileError("stopped")
+
+            with self.assertRaisesRegex(FileError, "stopped"):
+                read_meter(path, stop)
+
+    def test_a_million_rows_are_kept_to_the_limit_and_say_so(self) -> None:
+        rows = "".join(f"{1_700_000_000 + 60 * n}\n" for n in range(2))  # times that are no dates are refused in words
+        with self.assertRaises(FileError):
+            self.read("start,kWh\n" + rows)
+        start = dt.datetime(2024, 1, 1)
+        text = "\n".join(f"{start + dt.timedelta(minutes=n)},0.01" for n in range(MOST_ROWS + 3))
+        read = self.read("start,kWh\n" + text)
+        self.assertEqual(len(read.kw), MOST_ROWS)
+        self.assertIn(f"everything after row {MOST_ROWS + 2}", read.left_out[-1])
 
 
 class Inventing(unittest.TestCase):

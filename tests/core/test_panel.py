@@ -69,7 +69,7 @@ class Buses(unittest.TestCase):
         quotes = quote_fixes(made, finding)
         self.assertEqual(len(quotes), 3)
         labels = " ".join(quote.fix.label for quote in quotes)
-        for told in ("Set charger to 24 A", "load management", "service panel"):
+        for told in ("Set charger to 24 A", "Load management", "service panel"):
             self.assertIn(told, labels)
         for quote in quotes:
             self.assertEqual(solve(quote.job).stops, (), quote.fix.label)

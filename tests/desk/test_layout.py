@@ -12,6 +12,10 @@ from PySide6.QtGui import QFontMetricsF, QImage, QPainter
 
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Bundle, Job
+from awlmark.core.need.facts import add_car
+from awlmark.core.panel.manage import invented_for
+from awlmark.core.panel.metered import demand_edits
+from awlmark.core.scribe import read_entry
 from awlmark.data import demo_job
 from awlmark.desk.session import fresh_job
 from awlmark.draw.palette import DARK, LIGHT
@@ -21,6 +25,7 @@ from awlmark.ink.painter import paint
 from tests.desk.support import DeskCase
 from tests.support import legs, straight
 
+VIEWS = ("need", "panel", "panel:spaces", "panel:year", "run", "wire", "parts")
 SIZES = ((1120, 680), (1280, 800), (1920, 1080))
 
 
@@ -56,12 +61,27 @@ def jobs() -> dict[str, Job]:
                 *[(("up", "right", "down", "right")[n % 4], 2 + n % 3, "bend") for n in range(14)], ("up", 1, "charger")
             ),
         ),
+        "full panel": full_panel(),
         "long": straight(48, 890),
         "attic": straight(48, 60, place="attic"),
         "metric": put(
             replace(demo, name="A long name for a cider yard in the north bay by the orchard"), Put("units", "m")
         ),
     }
+
+
+def full_panel() -> Job:
+    """Every kind of device in 42 spaces, everything wrong that can be, a year of data, two cars."""
+    forms = ("1p", "2p", "tandem", "quad", "tied", "1p idle proved both", "2p idle", "2p solar", "1p fixed")
+    job = read_entry("spaces 42 tandem 19", demo_job()).job
+    for number, space in enumerate(range(19, 42, 4)):
+        for shift in (0, 1):
+            words = f"slot {space + shift} 20a {forms[(2 * number + shift) % len(forms)]} some long name {space}"
+            job = read_entry(words, job).job
+    for text in ("slot 14 open", "slot 16 filler", "accepts ZZ", "condition worn", "clear 20in 20in 60in", "bus 125a"):
+        job = read_entry(text, job).job
+    year = demand_edits(invented_for(job), 240.0, "a-long-name-of-a-file-of-interval-data.csv")
+    return put(job, *year, *add_car(job))
 
 
 def extent(text: Text) -> tuple[float, float, float, float]:
@@ -76,13 +96,16 @@ class NothingOverlaps(DeskCase):
             window = self.open(job)
             for size in SIZES:
                 window.resize(*size)
-                for stage in ("need", "panel", "run", "wire", "parts"):
-                    page = "spaces" if stage == "panel" and size == SIZES[1] else "amps"
+                for view in VIEWS:
+                    stage, _, page = view.partition(":")
+                    if page and name not in ("demo", "full panel", "empty"):
+                        continue
+                    page = page or "amps"
                     window.session.see(stage=stage, page=page, at_m=window.session.design.line.length_m * 0.6)
                     self.settle()
                     for region in window.regions:
                         if region.isVisible():
-                            with self.subTest(job=name, size=size, stage=stage, region=region.name):
+                            with self.subTest(job=name, size=size, view=view, region=region.name):
                                 self.judge(region.canvas.picture)
             window.session.put_away()
             window.hide()

@@ -12,6 +12,9 @@ from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import MATERIALS, SYSTEMS, Job
 from awlmark.core.need.plan import NeedPlan, need_findings, plan_need
 from awlmark.core.panel.buses import Bus, bus_findings, buses, whole_drop_finding
+from awlmark.core.panel.equipment import panel_findings
+from awlmark.core.panel.legs import leg_findings
+from awlmark.core.panel.metered import kept
 from awlmark.core.panel.spaces import space_findings
 from awlmark.core.parts.takeoff import Item, Part, count_items, list_parts, row_cost
 from awlmark.core.run.bends import check_bends
@@ -136,7 +139,11 @@ def solve(job: Job) -> Design:
     passed = buses(job, case.charge_a, volts)
     findings = need_findings(job, need, case.charge_a, book.title) + _run_findings(job, line, book)
     findings += bus_findings(job, passed, case.charge_a, volts, book) + space_findings(job, case.hots, book)
-    if case.charge_a <= 0:
+    findings += leg_findings(job, case.charge_a, case.hots, book)
+    if job.meter is not None:
+        kept(job.meter)
+    if case.charge_a <= 0 or job.supply.system not in book.systems:
+        findings += panel_findings(job, 0.0, book)
         question = Finding(
             id="charger",
             severity=UNREAD,
@@ -145,9 +152,23 @@ def solve(job: Job) -> Design:
             cite=book.cite("breaker"),
             where="charger",
         )
+        if case.charge_a > 0:
+            question = _no_book(job, book)
         found = ranked([question, *findings])
         return Design(job, book, line, found, worst(found), need=need, buses=passed)
     return _solve_case(case, findings, need, passed)
+
+
+def _no_book(job: Job, book: Book) -> Finding:
+    """A supply that the open rule book does not speak of: need, panel and run are worked out, the wire is not."""
+    return Finding(
+        id="rule-book",
+        severity=UNREAD,
+        title="Rule book not here",
+        text=f"{book.title} sizes no circuits on a {job.supply.system} V single-phase supply; its book comes later.",
+        cite=book.title,
+        where="panel",
+    )
 
 
 def _run_findings(job: Job, line: Line, book: Book) -> list[Finding]:
@@ -204,6 +225,7 @@ def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed
     circuit = _circuit(evaluated, row)
     volts = SYSTEMS[job.supply.system][0]
     others = others + whole_drop_finding(job, passed, volts, book, circuit.drop_percent)
+    others += panel_findings(job, circuit.breaker_a, book, circuit.trade_sizes[0] if circuit.trade_sizes else None)
     findings = ranked(tell(evaluated, row) + others)
     return Design(
         job,

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
 from typing import Final
 
 import msgspec
@@ -17,7 +16,7 @@ from awlmark.core.job.edit import Put
 from awlmark.core.job.model import CHARGE_RANGE_A, EDITIONS, PLACES, Job, Leg
 from awlmark.core.job.spot import Spot
 from awlmark.core.job.values import check_values
-from awlmark.core.panel.words import Told, load_words, on_words, panel_words, slot_words, spaces_words
+from awlmark.core.panel.words import SUPPLY_WORDS
 from awlmark.core.quantities import (
     FOOT_M,
     print_gauge,
@@ -99,11 +98,12 @@ def read_entry(text: str, job: Job, spot: Spot | None = None) -> Reading:
         "rub": _rub, "leg": _reread, "breaker": _breaker, "ground": _ground, "size": _size, "drop": _drop,
         "ambient": _ambient, "cover": _cover, "place": _place, "price": _price, "name": _name, "code": _code,
         "service": _service, "set": _setting, "open": _open, "run": _finish,
-        "load": _supply(load_words), "panel": _supply(panel_words), "on": _supply(on_words),
-        "spaces": _supply(spaces_words), "slot": _supply(slot_words),
     }  # fmt: skip
     if words[0] in named:
         return named[words[0]](words, text, job, spot)
+    if words[0] in SUPPLY_WORDS:
+        says, edits = SUPPLY_WORDS[words[0]](words, text, job)
+        return _edited(says, job, *edits)
     return _decision(words, text, job, spot)
 
 
@@ -290,16 +290,6 @@ def _open(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
     edits = [Put(f"circuit.{field}", None) for field in fields]
     edits += [Put(f"legs[{leg.id}].trade_size", None) for leg in job.legs if leg.trade_size is not None]
     return _edited("all decisions open", job, *edits)
-
-
-def _supply(reader: Callable[[list[str], str, Job], Told]) -> Callable[[list[str], str, Job, Spot], Reading]:
-    """A reader of the supply's words as a reader of entries."""
-
-    def read(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
-        says, edits = reader(words, text, job)
-        return _edited(says, job, *edits)
-
-    return read
 
 
 def _finish(words: list[str], text: str, job: Job, spot: Spot) -> Reading:

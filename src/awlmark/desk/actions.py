@@ -65,6 +65,9 @@ ACTIONS: Final = (
     Act("why", "tools", "&Why: go to the slip", "Alt+W", "why"),
     Act("worst", "tools", "&Next worst mark", "Alt+N", "next_worst"),
     Act("meter", "tools", "Read &meter data…", "", "read_meter"),
+    Act("stop-reading", "tools", "&Stop reading", "Escape", "stop_reading"),
+    Act("invent", "tools", "Try an &invented year", "", "invent_year"),
+    Act("save-meter", "tools", "Save meter data as &CSV…", "", "save_meter"),
     Act("keys", "help", "&Keys and words", "F1", "key_card"),
     Act("checked", "help", "What is &checked here", "", "what_is_checked"),
     Act("about", "help", "&About Awlmark", "", "about"),
@@ -88,7 +91,10 @@ WORDS: Final = (
     ("code 2020, service 150, name …", "rule book, service rating, name of the job"),
     ("48a 60ft emt", "a whole quote on an empty tape"),
     ("load tub 30a, panel shed 60a, on shed", "another load; a sub-panel with its feeder; where the circuit hangs"),
-    ("spaces 20, slot 1 30a 2p dryer, slot 5 free", "the panel's spaces and what is in them"),
+    ("spaces 20 tandem 13, slot 1 30a 2p dryer", "the panel's spaces and what is in them; quad, main, solar too"),
+    ("slot 5 free, open, filler, idle proved both", "an empty space and its cover; an idle breaker and its proof"),
+    ("move 5 to 11, knockout top 3/4, knockout k1 run", "set a breaker elsewhere; a knockout; where the run begins"),
+    ("bus 200a, accepts YF, clear 30in 36in 78in", "bus bars, breaker types it takes, room before the panel"),
     ("[ and ]", "previous and next mark, while the Entry is empty"),
 )
 """What can be typed, for the key card."""

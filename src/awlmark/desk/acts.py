@@ -20,6 +20,8 @@ class Acts:
 
     def __init__(self, session: Session, entry: EntryBar) -> None:
         self.session, self.entry = session, entry
+        self.menu: Callable[[str], object] = lambda action: None
+        """Takes an action of the menus by its id."""
 
     def act(self, doing: Callable[[], object]) -> bool:
         """Do something; what cannot be done is said in the Entry and loses nothing."""
@@ -45,7 +47,11 @@ class Acts:
             "size": lambda: self._pin_size(rest),
             "trade": lambda: self._pin_trade(rest),
             "method": lambda: self.scribe(rest),
+            "scribe": lambda: self.scribe(rest),
+            "way": lambda: self._way(rest),
+            "menu": lambda: self.menu(rest),
             "charge": lambda: self._charge(int(rest)),
+            "day": lambda: self.session.see(car=int(rest)),
             "car": lambda: self._car(rest),
             "bus": lambda: self.session.see(bus=rest, finding=f"demand:{rest}"),
             "page": lambda: self.session.see(page=rest),
@@ -64,6 +70,18 @@ class Acts:
             edits.append(Put("charger.connection", "hardwired"))
         where = " at 120 V" if place == OUTLET else ""
         self.session.apply(f"charger {amps:g} A{where}", put(self.session.job, *edits))
+
+    def _way(self, key: str) -> None:
+        """Take one of the ways round a larger supply."""
+        from awlmark.core.panel.manage import load_year
+        from awlmark.core.panel.metered import kept
+
+        design, job = self.session.design, self.session.job
+        if job.meter is None or design.circuit is None:
+            return
+        year = load_year(job, kept(job.meter), design.circuit.charge_a)
+        way = next(way for way in year.ways if way.key == key)
+        self.session.apply(way.name, put(job, *way.edits))
 
     def _car(self, what: str) -> None:
         from awlmark.core.need.facts import add_car, remove_car
@@ -89,6 +107,13 @@ class Acts:
 
         edits = read_load_cell(self.session.job, row, column, text)
         self.session.apply(f"load {text.strip()}", put(self.session.job, *edits))
+
+    def take_slot(self, row: int, column: int, text: str) -> None:
+        """Take a cell typed over in the devices' table."""
+        from awlmark.core.panel.slots import read_slot_cell
+
+        edits = read_slot_cell(self.session.job, row, column, text)
+        self.session.apply(f"slot {text.strip()}", put(self.session.job, *edits))
 
     def take_supply(self, row: int, text: str) -> None:
         """Take a fact of the supply typed over."""

@@ -53,6 +53,14 @@ class FileDesk:
         name, _kind = QFileDialog.getOpenFileName(self.window, "Read meter data", self._folder(), kinds)
         return Path(name) if name else None
 
+    def ask_save_csv(self) -> Path | None:
+        """Ask where to write interval data."""
+        from PySide6.QtWidgets import QFileDialog
+
+        offered = str(Path(self._folder()) / "meter.csv")
+        name, _kind = QFileDialog.getSaveFileName(self.window, "Save meter data", offered, "Interval data (*.csv)")
+        return Path(name) if name else None
+
     def ask_folder(self) -> Path | None:
         """Ask where exports go."""
         from PySide6.QtWidgets import QFileDialog

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import re
+
 from PySide6.QtCore import QObject, QPointF
 
 from awlmark.core.design import Design
 from awlmark.core.quantities import INCH_M, print_length
+from awlmark.desk.acts import Acts
 from awlmark.desk.entry import EntryBar
 from awlmark.desk.region import Canvas
 from awlmark.desk.session import Session
@@ -14,14 +17,17 @@ from awlmark.draw.tape import scale_of
 
 
 class Pull(QObject):
-    """Drags: the awl along the tape, the line's end across the scene."""
+    """Drags: the awl along the tape, the line's end across the scene, a breaker from space to space."""
 
-    def __init__(self, session: Session, scene: Canvas, tape: Canvas, entry: EntryBar) -> None:
+    def __init__(self, session: Session, scene: Canvas, tape: Canvas, entry: EntryBar, acts: Acts) -> None:
         super().__init__(scene)
+        self.acts = acts
         self.session, self.scene, self.tape, self.entry = session, scene, tape, entry
         tape.dragged.connect(self._drag_awl)
         scene.dragged.connect(self._drag_end)
         scene.dropped.connect(self._drop_end)
+        scene.dragged.connect(self._drag_breaker)
+        scene.dropped.connect(self._drop_breaker)
 
     def _drag_awl(self, act: str, where: QPointF) -> None:
         if act.partition(":")[0] == "awl":
@@ -44,6 +50,31 @@ class Pull(QObject):
             text = self.entry.line.text()
             space = text.find(" ") + 1
             self.entry.line.setSelection(space, len(text) - space)
+
+    def _drag_breaker(self, act: str, where: QPointF) -> None:
+        space = _space_of(act)
+        hit = next((hit for hit in self.scene.picture.hits if hit.id == f"slot-{space}"), None)
+        if hit is not None:
+            self.scene.rubber = (QPointF(hit.x + hit.w / 2, hit.y + hit.h / 2), where)
+            self.scene.update()
+
+    def _drop_breaker(self, act: str, where: QPointF) -> None:
+        """Let go over another space: the same words as typed, so the same checks and the same undo."""
+        space = _space_of(act)
+        if not space or self.scene.rubber is None:
+            return
+        self.scene.rubber = None
+        self.scene.update()
+        there = self.scene.picture.at(where.x(), where.y())
+        onto = _space_of(there.act) if there is not None else ""
+        if onto and onto != space:
+            self.acts.act(lambda: self.acts.scribe(f"move {space} to {onto}"))
+
+
+def _space_of(act: str) -> str:
+    """Number of the space that an act of the dead front is about; nothing for other acts."""
+    found = re.fullmatch(r"type:slot (\d+) ", act)
+    return found[1] if found else ""
 
 
 def pull_reading(design: Design, picture: Picture, where: QPointF) -> tuple[QPointF, QPointF, str]:

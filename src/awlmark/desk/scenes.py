@@ -16,6 +16,7 @@ if TYPE_CHECKING:
     from awlmark.desk.facts_table import FactsTable
     from awlmark.desk.legs_table import LegsTable
     from awlmark.desk.parts_table import PartsTable
+    from awlmark.desk.slots_table import SlotsTable
     from awlmark.desk.supply_tables import SupplyTables
 
 
@@ -29,6 +30,8 @@ class Scenes(QWidget):
     """Row, column and text of a load."""
     supply_typed = Signal(int, str)
     """Row and text of a fact of the supply."""
+    slot_typed = Signal(int, int, str)
+    """Row, column and text of a device in the panel."""
     fact_typed = Signal(int, int, str)
     """Row, column and text of a fact."""
     reread = Signal(int, str)
@@ -43,6 +46,7 @@ class Scenes(QWidget):
         self._legs: LegsTable | None = None
         self._facts: FactsTable | None = None
         self._supply: SupplyTables | None = None
+        self._slots: SlotsTable | None = None
         self._upper = QStackedWidget()
         self._upper.addWidget(self.drawing)
         column = QVBoxLayout(self)
@@ -101,8 +105,23 @@ class Scenes(QWidget):
         return self._legs
 
     @property
+    def slots(self) -> SlotsTable:
+        """The devices of the panel as a table, made when first asked for."""
+        if self._slots is None:
+            from awlmark.desk.slots_table import SlotsTable
+
+            self._slots = SlotsTable()
+            self._slots.typed.connect(self.slot_typed)
+            self._upper.addWidget(self._slots)
+        return self._slots
+
+    @property
     def _legs_shown(self) -> bool:
         return self._legs is not None and self._upper.currentWidget() is self._legs
+
+    @property
+    def _slots_shown(self) -> bool:
+        return self._slots is not None and self._upper.currentWidget() is self._slots
 
     def _build(self, width: float, height: float) -> Picture:
         """The drawing of the stage; each is imported when it is first shown, so that the window stands sooner."""
@@ -111,7 +130,7 @@ class Scenes(QWidget):
         if stage == "need":
             from awlmark.draw.need_view import draw_need
 
-            return draw_need(session.design, width, height)
+            return draw_need(session.design, session.look, width, height)
         if stage == "panel":
             from awlmark.draw.panel_view import draw_panel
 
@@ -131,7 +150,8 @@ class Scenes(QWidget):
     def show_stage(self, stage: str) -> None:
         """Arrange the scene for a stage."""
         self.drawing.canvas.setAccessibleName(f"{STAGE_NAMES[stage]} scene")
-        if self._legs_shown and stage != "run":
+        page = self.session.look.page
+        if (self._legs_shown and stage != "run") or (self._slots_shown and (stage, page) != ("panel", "spaces")):
             self._upper.setCurrentWidget(self.drawing)
         amps = self.session.look.page == "amps"
         facts = stage == "need" and bool(self.session.job.need.cars)
@@ -167,20 +187,28 @@ class Scenes(QWidget):
             self.supply.fill(self.session.design)
         if self._legs_shown:
             self.legs.fill(self.session.design)
+        if self._slots_shown:
+            self.slots.fill(self.session.design)
 
     def swap(self) -> None:
-        """Swap the drawing with its list: the legs' table on Run, the drawing's own list elsewhere."""
-        if self.session.look.stage != "run":
+        """Swap the drawing with its list: the legs' table on Run, the devices' on Panel, or the drawing's own."""
+        look = self.session.look
+        if look.stage == "run":
+            twin: QWidget = self.legs
+        elif look.stage == "panel" and look.page == "spaces":
+            twin = self.slots
+        else:
             self.drawing.swap()
             return
-        self._upper.setCurrentWidget(self.drawing if self._legs_shown else self.legs)
+        self._upper.setCurrentWidget(self.drawing if self._upper.currentWidget() is twin else twin)
         self.refresh_tables()
         self.drawing.refresh()
         self.focus_target().setFocus()
 
     def focus_target(self) -> QWidget:
         """What F6 goes to."""
-        return self.legs if self._legs_shown else self.drawing.focus_target()
+        shown = self._upper.currentWidget()
+        return self.drawing.focus_target() if shown is self.drawing or shown is None else shown
 
     def resizeEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         super().resizeEvent(event)

@@ -33,7 +33,7 @@ class SupplyTables(QWidget):
         self.loads = _table(len(LOAD_COLUMNS), "Loads; type into the last row to add one, clear a name to remove one")
         self.loads.setHorizontalHeaderLabels(LOAD_COLUMNS)
         self.loads.verticalHeader().hide()
-        for column, width in ((1, 84), (2, 92), (3, 64), (4, 92)):
+        for column, width in ((1, 70), (2, 78), (3, 54), (4, 80), (5, 50)):
             self.loads.horizontalHeader().setSectionResizeMode(column, QHeaderView.ResizeMode.Fixed)
             self.loads.setColumnWidth(column, width)
         self.facts = _table(1, "Facts of the supply; type over any of them")

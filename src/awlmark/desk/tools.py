@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QSettings
+from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QWidget
 
 from awlmark.core.job.edit import put
@@ -10,6 +11,7 @@ from awlmark.desk.acts import Acts
 from awlmark.desk.entry import EntryBar
 from awlmark.desk.files import FileDesk
 from awlmark.desk.session import Session
+from awlmark.desk.slow import Slow
 
 
 class Tools:
@@ -24,6 +26,8 @@ class Tools:
     entry: EntryBar
     acts: Acts
     dark: bool
+    actions_by_id: dict[str, QAction]
+    _reading: Slow | None = None
 
     @property
     def _window(self) -> QWidget:
@@ -49,19 +53,48 @@ class Tools:
             return
         from awlmark.core.panel.meter import read_meter
 
-        self.entry.say(f"Reading {path.name}…")
-        self.session.behind(lambda: read_meter(path), self._metered)
+        self.entry.say(f"Reading {path.name}. Esc stops it.")
+        self.actions_by_id["stop-reading"].setEnabled(True)
+        self._reading = Slow(self.session, f"Reading {path.name}", self.entry)
+        self._reading.start(lambda progress: read_meter(path, progress), lambda came: self._metered(came, path.name))
 
-    def _metered(self, outcome: object) -> None:
+    def stop_reading(self) -> None:
+        """Stop what is being read; nothing is taken from it."""
+        if self._reading is not None:
+            self._reading.stop()
+
+    def invent_year(self) -> None:
+        """Take an invented year of household data, about as high as the other loads come to."""
+        from awlmark.core.panel.manage import invented_for
+
+        self._metered(invented_for(self.session.job), "invented")
+
+    def save_meter(self) -> None:
+        """Write the job's interval data as CSV."""
+        from awlmark.core.job.file import write_file
+        from awlmark.core.panel.metered import kept, write_csv
+
+        meter = self.session.job.meter
+        if meter is None:
+            self.entry.say("There are no meter data yet. Read some, or take an invented year.", trouble=True)
+            return
+        path = self.files.ask_save_csv()
+        if path is not None and self.acts.act(lambda: write_file(path, write_csv(kept(meter)))):
+            self.entry.say(f"The meter data are in {path}")
+
+    def _metered(self, outcome: object, source: str) -> None:
         from awlmark.core.job.model import SYSTEMS
-        from awlmark.core.panel.meter import Metered, demand_edits, doubts
+        from awlmark.core.panel.metered import Metered, demand_edits, doubts
 
+        self._reading = None
+        self.actions_by_id["stop-reading"].setEnabled(False)
         if not isinstance(outcome, Metered):
             self.entry.say(str(outcome), trouble=True)
             return
         job = self.session.job
-        edits = demand_edits(outcome, SYSTEMS[job.supply.system][0])
+        edits = demand_edits(outcome, SYSTEMS[job.supply.system][0], source)
         if self.acts.act(lambda: self.session.apply("meter data", put(job, *edits))):
+            self.session.see(stage="panel", page="year")
             told = " ".join([outcome.words() + ".", doubts(outcome), *outcome.left_out[:2]])
             self.entry.say(told.strip())
 

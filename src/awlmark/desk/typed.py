@@ -22,6 +22,7 @@ class Typed(QObject):
         scenes.fact_typed.connect(self._fact_typed)
         scenes.load_typed.connect(self._load_typed)
         scenes.supply_typed.connect(self._supply_typed)
+        scenes.slot_typed.connect(self._slot_typed)
         scenes.reread.connect(self._reread)
         scenes.chosen_leg.connect(lambda at_m: session.see(at_m=at_m))
 
@@ -45,6 +46,10 @@ class Typed(QObject):
 
     def _supply_typed(self, row: int, text: str) -> None:
         if not self.acts.act(lambda: self.acts.take_supply(row, text)):
+            QTimer.singleShot(0, self, self.scenes.refresh_tables)
+
+    def _slot_typed(self, row: int, column: int, text: str) -> None:
+        if not self.acts.act(lambda: self.acts.take_slot(row, column, text)):
             QTimer.singleShot(0, self, self.scenes.refresh_tables)
 
     def _part_chosen(self, key: str) -> None:

@@ -7,23 +7,27 @@ from typing import Final
 import numpy as np
 
 from awlmark.core.design import Design
+from awlmark.core.job.model import Car
 from awlmark.core.need.charging import CURRENTS_A, parked_h
 from awlmark.core.need.facts import MILE_KM, print_clock, print_distance
 from awlmark.core.need.plan import OUTLET, NeedPlan, reason
 from awlmark.draw.labels import Labels
-from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture, wrap
+from awlmark.draw.look import Look
+from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture, shorten, wrap
 
 _CARDS: Final = 92.0
 _LEFT, _RIGHT = 64.0, 20.0
 
 
-def draw_need(design: Design, width: float, height: float) -> Picture:
+def draw_need(design: Design, look: Look, width: float, height: float) -> Picture:
     """Draw the day, the ramps and the cards.
 
     Parameters
     ----------
     design : Design
         Solved job.
+    look : Look
+        Which car's day is shown.
     width, height : float
         Size of the drawing [px].
     """
@@ -40,12 +44,30 @@ def draw_need(design: Design, width: float, height: float) -> Picture:
         picture.text(middle, y + 38, "Put a car in", 15, BOLD, "scribe", MIDDLE)
         picture.hit(middle - 70, y + 16, 140, 34, "add-car", "Put a car in", "car:add")
         return picture
-    chosen = _chosen(design, plan)
-    for number, line in enumerate(wrap(reason(plan), BOLD, 15, width - 32)[:2]):
+    chosen, cars = _chosen(design, plan), design.job.need.cars
+    shown = min(look.car, len(cars) - 1)
+    chips = _cars(picture, cars, shown)
+    for number, line in enumerate(wrap(reason(plan), BOLD, 15, width - 32 - chips)[:2]):
         picture.text(16, 24 + 19 * number, line, 15, BOLD)
-    _chart(picture, design, plan, chosen, (54.0, height - _CARDS - 14))
-    _cards(picture, design, plan, chosen, height - _CARDS)
+    _chart(picture, design, plan, (chosen, shown), (54.0, height - _CARDS - 14))
+    _cards(picture, design, plan, (chosen, shown), height - _CARDS)
     return picture
+
+
+def _cars(picture: Picture, cars: tuple[Car, ...], shown: int) -> float:
+    """With two cars a chip for each, to show its day; returns the width they take."""
+    if len(cars) < 2:
+        return 0.0
+    wide = 116.0
+    for number, car in enumerate(cars):
+        left, here = picture.width - 12 - wide * (len(cars) - number), number == shown
+        fill, role = ("notefill", "scribe") if here else ("ground", "edge")
+        picture.box(left, 8, wide - 6, 26, role, 2 if here else 1, fill, 3)
+        name = shorten(car.name, BOLD, 13, wide - 18)
+        picture.text(left + (wide - 6) / 2, 26, name, 13, BOLD if here else TEXT, anchor=MIDDLE)
+        says = f"{car.name}'s day" + (", shown" if here else "")
+        picture.hit(left, 8, wide - 6, 26, f"car-{number}", says, f"day:{number}")
+    return wide * len(cars)
 
 
 def _chosen(design: Design, plan: NeedPlan) -> int:
@@ -55,9 +77,12 @@ def _chosen(design: Design, plan: NeedPlan) -> int:
     return plan.place_of(design.circuit.charge_a, design.job.charger.connection in ("5-15", "5-20"))
 
 
-def _chart(picture: Picture, design: Design, plan: NeedPlan, chosen: int, edges: tuple[float, float]) -> None:
-    top, bottom = edges
-    car, ramps, job = design.job.need.cars[0], plan.ramps[0], design.job
+def _chart(
+    picture: Picture, design: Design, plan: NeedPlan, which: tuple[int, int], edges: tuple[float, float]
+) -> None:
+    """The day of one car: ``which`` holds the place of the charging current and of the car."""
+    (chosen, shown), (top, bottom) = which, edges
+    car, ramps, job = design.job.need.cars[shown], plan.ramps[shown], design.job
     day_km = max(float(np.mean(car.km)), 1.0)
     start_h = np.floor(car.arrive_h) - 2
     right = picture.width - _RIGHT
@@ -122,9 +147,10 @@ def _chart(picture: Picture, design: Design, plan: NeedPlan, chosen: int, edges:
     labels.put(f"home {print_clock(car.arrive_h)}", [(x(car.arrive_h) - 6, middle, END)], 13, TEXT, "ink2")
 
 
-def _cards(picture: Picture, design: Design, plan: NeedPlan, chosen: int, top: float) -> None:
+def _cards(picture: Picture, design: Design, plan: NeedPlan, which: tuple[int, int], top: float) -> None:
     """One card a current: kilowatts, when the day is filled, short mornings, cost of the year."""
-    _job, ramps, year = design.job, plan.ramps[0], plan.year
+    (chosen, shown), year = which, plan.year
+    ramps = plan.ramps[shown]
     heads = ("amps", "kW", "full by", "short")
     for number, head in enumerate(heads):
         picture.text(12, top + 17 + number * 20, head, 13, role="ink2")
@@ -150,13 +176,13 @@ def _cards(picture: Picture, design: Design, plan: NeedPlan, chosen: int, top: f
         )
         short = int(year.short_nights[place])
         picture.text(middle, top + 77, f"{short}", 13, BOLD if short else TEXT, "tight" if short else role, MIDDLE)
-        says = _card_says(design, plan, place)
+        says = _card_says(design, plan, place, shown)
         picture.hit(x, top, wide, 86, f"charge-{place}", says, f"charge:{place}")
 
 
-def _card_says(design: Design, plan: NeedPlan, place: int) -> str:
+def _card_says(design: Design, plan: NeedPlan, place: int, shown: int) -> str:
     """A card as a sentence."""
-    ramps, year, miles = plan.ramps[0], plan.year, design.job.units == "ft"
+    ramps, year, miles = plan.ramps[shown], plan.year, design.job.units == "ft"
     gain = ramps.km_per_h[place] / (MILE_KM if miles else 1)
     outlet = " at 120 volts" if place == OUTLET else ""
     return (

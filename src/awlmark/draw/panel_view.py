@@ -16,7 +16,7 @@ from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten
 _SHEET: Final = 372.0
 _ROW: Final = 19.0
 _HEAD: Final = 38.0
-_PAGES: Final = (("amps", "Amps on every bus"), ("spaces", "Spaces of the panel"))
+_PAGES: Final = (("amps", "Amps on every bus"), ("spaces", "Spaces of the panel"), ("year", "A measured year"))
 
 
 def draw_panel(design: Design, look: Look, width: float, height: float) -> Picture:
@@ -36,6 +36,11 @@ def draw_panel(design: Design, look: Look, width: float, height: float) -> Pictu
     _pages(picture, look, width)
     if look.page == "spaces":
         draw_dead_front(picture, design, _HEAD, width, height)
+        return picture
+    if look.page == "year":
+        from awlmark.draw.year_view import draw_year
+
+        draw_year(picture, design, _HEAD, width, height)
         return picture
     if not design.buses:
         middle, y = width / 2, height / 2
@@ -58,7 +63,7 @@ def draw_panel(design: Design, look: Look, width: float, height: float) -> Pictu
 
 
 def _pages(picture: Picture, look: Look, width: float) -> None:
-    """Two pages of one stage: what the buses carry, and what is in the panel."""
+    """Pages of one stage: what the buses carry, what is in the panel, what a year's data say."""
     for number, (page, name) in enumerate(_PAGES):
         left, here = 8.0 + number * 176, look.page == page
         picture.box(

@@ -83,6 +83,13 @@ class Outline(Shape, gc=False):
     dash: bool = False
 
 
+class Tiles(Shape, gc=False):
+    """Many filled rectangles of one colour on whole pixels: (x, y, width, height) each; painted at once."""
+
+    rects: tuple[tuple[int, int, int, int], ...]
+    fill: str
+
+
 class Text(Shape, gc=False):
     """A line of text; y is the baseline."""
 

@@ -6,7 +6,7 @@ import math
 from xml.sax.saxutils import escape, quoteattr
 
 from awlmark.draw.palette import LIGHT
-from awlmark.draw.picture import Box, Disc, Outline, Picture, Segment, Shape, Sweep, Text
+from awlmark.draw.picture import Box, Disc, Outline, Picture, Segment, Shape, Sweep, Text, Tiles
 
 _FAMILY = {
     "text": "Atkinson Hyperlegible Next, sans-serif",
@@ -80,6 +80,9 @@ def _shape(shape: Shape) -> str:
         large = int(abs(shape.span) > 180)
         path = f"M{_n(x)},{_n(y)} A{_n(shape.r)},{_n(shape.r)} 0 {large} {int(shape.span < 0)} {_n(x2)},{_n(y2)}"
         return f'<path d="{path}" fill="none" {_stroke(shape.role, shape.width)}/>'
+    if isinstance(shape, Tiles):
+        path = "".join(f"M{x},{y}h{w}v{h}h{-w}z" for x, y, w, h in shape.rects)
+        return f'<path d="{path}" {_fill(shape.fill)}/>'
     assert isinstance(shape, Outline)
     points = " ".join(f"{_n(x)},{_n(y)}" for x, y in ((shape.x, shape.y), *shape.points))
     kind = "polygon" if shape.closed else "polyline"

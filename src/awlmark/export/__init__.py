@@ -8,7 +8,7 @@ from pathlib import Path
 
 from awlmark.core.design import Design
 from awlmark.core.errors import FileError
-from awlmark.core.job.file import writing
+from awlmark.core.job.file import write_file
 from awlmark.draw.look import Look
 from awlmark.draw.run_view import draw_run
 from awlmark.draw.svg import svg
@@ -59,7 +59,6 @@ def write_exports(design: Design, folder: Path, names: tuple[str, ...]) -> list[
     made = []
     for name in names:
         path = folder / name
-        with writing(path) as temporary:
-            temporary.write_text(WRITERS[name](design), encoding="utf-8", newline="")
+        write_file(path, WRITERS[name](design))
         made.append(path)
     return made

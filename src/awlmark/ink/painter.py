@@ -6,11 +6,11 @@ import functools
 import itertools
 from collections.abc import Mapping
 
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QPointF, QRect, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPen, QPolygonF, QStaticText
 
 from awlmark.draw.palette import DARK, LIGHT
-from awlmark.draw.picture import END, MIDDLE, Box, Disc, Outline, Picture, Segment, Sweep, Text, text_width
+from awlmark.draw.picture import END, MIDDLE, Box, Disc, Outline, Picture, Segment, Sweep, Text, Tiles, text_width
 from awlmark.ink.fonts import face_font
 
 _HATCHES = {
@@ -47,6 +47,11 @@ def _brush(role: str, hatch: str, dark: bool) -> QBrush:
     return QBrush(color(role, dark)) if role else QBrush(Qt.BrushStyle.NoBrush)
 
 
+@functools.lru_cache(maxsize=16)
+def _rects(rects: tuple[tuple[int, int, int, int], ...]) -> list[QRect]:
+    return [QRect(*rect) for rect in rects]
+
+
 def paint(painter: QPainter, picture: Picture, dark: bool) -> None:
     """Paint a display list.
 
@@ -76,6 +81,12 @@ def paint(painter: QPainter, picture: Picture, dark: bool) -> None:
             painter.setPen(_pen(shape.role, shape.width, False, dark))
             box = QRectF(shape.x - shape.r, shape.y - shape.r, 2 * shape.r, 2 * shape.r)
             painter.drawArc(box, round(shape.start * 16), round(shape.span * 16))
+        elif isinstance(shape, Tiles):
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(_brush(shape.fill, "", dark))
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+            painter.drawRects(_rects(shape.rects))
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         elif isinstance(shape, Outline):
             painter.setPen(_pen(shape.role, shape.width, shape.dash, dark))
             points = [QPointF(shape.x, shape.y), *(QPointF(x, y) for x, y in shape.points)]

@@ -118,6 +118,11 @@ class Book(msgspec.Struct, frozen=True, eq=False):
         """The edition as people write it."""
         return self.key.upper().replace("-", " ")
 
+    @property
+    def systems(self) -> tuple[str, ...]:
+        """Supply systems that this rule book sizes circuits for."""
+        return ("120/240", "120/208")
+
     def cite(self, rule: str) -> str:
         """Clause of a rule in this edition."""
         return f"{self.title} {self.clauses[rule]}"

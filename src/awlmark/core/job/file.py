@@ -157,6 +157,18 @@ def save_job(job: Job, path: Path) -> None:
         temporary.write_bytes(data)
 
 
+def write_file(path: Path, text: str) -> None:
+    """Write a text file whole or not at all.
+
+    Raises
+    ------
+    FileError
+        When folder or disk refuses. ``path`` is then as it was.
+    """
+    with writing(path) as temporary:
+        temporary.write_text(text, encoding="utf-8", newline="")
+
+
 @contextlib.contextmanager
 def writing(path: Path, *, keep_previous: bool = False) -> Iterator[Path]:
     """A temporary file beside ``path`` that takes its place once the block has written it whole.

@@ -12,8 +12,8 @@ from typing import Any, Final
 import msgspec
 
 EDITIONS: Final = ("nec-2017", "nec-2020", "nec-2023")
-SYSTEMS: Final = {"120/240": (240.0, 120.0), "120/208": (208.0, 120.0)}
-"""Supply systems: volts between the two legs, volts from a leg to neutral."""
+SYSTEMS: Final = {"120/240": (240.0, 120.0), "120/208": (208.0, 120.0), "230": (230.0, 230.0)}
+"""Supply systems: volts that feed a charger, volts from a leg to neutral; one leg only where they are the same."""
 DIRECTIONS: Final = ("up", "down", "left", "right", "out", "in", "through", "trench")
 ENDS: Final = ("bend", "corner", "box", "body", "pull elbow", "post", "charger")
 PULL_POINTS: Final = ("box", "body", "pull elbow", "charger")
@@ -26,6 +26,14 @@ DEMAND_METHODS: Final = ("standard", "optional", "existing", "measured")
 MOST_BOARDS: Final = 20
 MOST_LOADS: Final = 200
 MOST_SPACES: Final = 84
+BREAKER_KINDS: Final = ("branch", "main", "back-fed")
+"""What a device does: feeds a circuit, feeds the bus, or feeds the bus from a second source such as solar."""
+KNOCKOUT_SIDES: Final = ("top", "bottom", "left", "right")
+KNOCKOUT_STATES: Final = ("free", "used", "blocked")
+CONDITIONS: Final = ("sound", "worn", "obsolete")
+MOST_KNOCKOUTS: Final = 24
+LOAD_LEGS: Final = ("", "A", "B")
+"""Bus leg of a load from leg to neutral; nothing for one across both legs, or not known."""
 SHARINGS: Final = ("half", "turns", "managed")
 PORTS: Final = ("front left", "front right", "front", "left", "right", "rear left", "rear right", "rear")
 MOST_CARS: Final = 2
@@ -64,6 +72,8 @@ class Supply(Node, frozen=True, kw_only=True):
     terminal_c: int | None = None
     board: str = ""
     """Board the circuit hangs on, by id; empty is the service panel."""
+    knockout: str = ""
+    """Knockout the run leaves by, by id; empty while none is chosen."""
 
 
 class Board(Node, frozen=True, kw_only=True):
@@ -78,6 +88,8 @@ class Board(Node, frozen=True, kw_only=True):
     feeder_size: str | None = None
     feeder_material: str = "cu"
     feeder_length_m: float | None = None
+    bonded: bool | None = None
+    """Neutral and ground joined in it, which only the service may have; None while nobody has looked."""
 
 
 class Load(Node, frozen=True, kw_only=True):
@@ -89,6 +101,7 @@ class Load(Node, frozen=True, kw_only=True):
     kind: str = "fixed"
     count: int = 1
     board: str = ""
+    leg: str = ""
 
 
 class Breaker(Node, frozen=True, kw_only=True):
@@ -103,8 +116,39 @@ class Breaker(Node, frozen=True, kw_only=True):
     """Two single poles with tied handles count as one two-pole device."""
     tandem: bool = False
     """Two breakers in one space; only where the panel allows it."""
+    quad: bool = False
+    """Two two-pole breakers in two spaces; only where the panel allows tandems."""
+    kind: str = "branch"
+    family: str = ""
+    """Type on its label, as the user types it."""
     fixed: bool = False
-    """Main, back-fed or otherwise not to be moved."""
+    """Not to be moved, whatever it is; mains and back-fed devices never are."""
+    idle: bool = False
+    """Said to feed nothing any more."""
+    proved_panel: bool = False
+    proved_load: bool = False
+    """Idle, proved at its terminal and at the far end of its wire; only with both may it be taken out."""
+
+    @property
+    def stays(self) -> bool:
+        """Whether it must keep its place."""
+        return self.fixed or self.kind != "branch"
+
+    @property
+    def spare(self) -> bool:
+        """Idle with proof at both ends: it may be taken out."""
+        return self.idle and self.proved_panel and self.proved_load and not self.stays
+
+
+class Knockout(Node, frozen=True, kw_only=True):
+    """A prepared hole in the panel's box; the run may begin at it."""
+
+    id: str
+    side: str = "top"
+    trade_size: str = "3/4"
+    state: str = "free"
+    below_top_m: float = 0.0
+    """Below the top of the box [m]; on a side or the bottom."""
 
 
 class DeadFront(Node, frozen=True, kw_only=True):
@@ -115,6 +159,20 @@ class DeadFront(Node, frozen=True, kw_only=True):
     tandem_from: int | None = None
     """Lowest space that takes tandems; None where the panel takes none."""
     breakers: tuple[Breaker, ...] = ()
+    families: tuple[str, ...] = ()
+    """Breaker types that the panel's label accepts, as the user types them."""
+    bus_a: float | None = None
+    """Rating of the bus bars; None while unread."""
+    opened: tuple[int, ...] = ()
+    """Empty spaces whose cover is broken out."""
+    fillers: tuple[int, ...] = ()
+    """Opened spaces closed again by a filler plate."""
+    knockouts: tuple[Knockout, ...] = ()
+    condition: str | None = None
+    clear_wide_m: float | None = None
+    clear_deep_m: float | None = None
+    clear_high_m: float | None = None
+    """Free room before the panel; None while unread."""
 
 
 class Demand(Node, frozen=True, kw_only=True):
@@ -130,6 +188,24 @@ class Demand(Node, frozen=True, kw_only=True):
     """Highest demand of a year, for the measured method."""
     managed: bool = False
     """Automatic load management holds the charger to what is left on every bus."""
+    set_point_a: float | None = None
+    """What the current sensors hold the service to; None takes its rating."""
+    shares: str = ""
+    """Load, by id, whose circuit the charger takes over while that load is off."""
+
+
+class Meter(Node, frozen=True, kw_only=True):
+    """Interval data read into the job: mean power, step by step, without gaps."""
+
+    source: str
+    """Name of the file, or ``invented``."""
+    start: str
+    """First interval on the meter's clock, such as ``2025-01-01 00:00``."""
+    interval_s: int
+    step_w: int
+    """What one count is worth [W]."""
+    counts: str
+    """Base64 of zlib of little-endian 16-bit counts, one an interval; -32768 is a missing one."""
 
 
 class Bundle(Node, frozen=True, kw_only=True):
@@ -257,6 +333,7 @@ class Job(Node, frozen=True, kw_only=True):
     loads: tuple[Load, ...] = ()
     demand: Demand = Demand()
     dead_front: DeadFront = DeadFront()
+    meter: Meter | None = None
     legs: tuple[Leg, ...] = ()
     makeup: MakeUp = MakeUp()
     local: LocalRules = LocalRules()

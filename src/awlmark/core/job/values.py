@@ -7,17 +7,23 @@ from typing import Any
 
 from awlmark.core.errors import InputError
 from awlmark.core.job.model import (
+    BREAKER_KINDS,
     CHARGE_RANGE_A,
+    CONDITIONS,
     DEMAND_METHODS,
     DIRECTIONS,
     DROP_RANGE_PERCENT,
     EDITIONS,
     ENDS,
+    KNOCKOUT_SIDES,
+    KNOCKOUT_STATES,
     LOAD_KINDS,
+    LOAD_LEGS,
     MATERIALS,
     MOST_BOARDS,
     MOST_CARS,
     MOST_CONDUCTORS,
+    MOST_KNOCKOUTS,
     MOST_LEGS,
     MOST_LOADS,
     MOST_SPACES,
@@ -98,28 +104,45 @@ def _check_supply(job: Job) -> None:
         _choice(f"{load.name} kind", load.kind, LOAD_KINDS)
         _within(f"{load.name} load", load.va, 1, 1e6, "VA")
         _within(f"{load.name} count", load.count, 1, 50, "of them")
+        _choice(f"{load.name} leg", load.leg, LOAD_LEGS)
     _check_dead_front(job.dead_front)
+    knockouts = [knockout.id for knockout in job.dead_front.knockouts]
+    if job.supply.knockout and job.supply.knockout not in knockouts:
+        raise InputError(
+            "knockout",
+            f"There is no knockout '{job.supply.knockout[:40]}'.",
+            ", ".join(knockouts) or "none is entered yet",
+        )
+    if job.meter is not None:
+        _within("meter data, interval", job.meter.interval_s, 60, 3600, "s")
+        _within("meter data, step", job.meter.step_w, 1, 1e6, "W")
     demand = job.demand
     _choice("demand method", demand.method, DEMAND_METHODS)
     _within("floor area", demand.floor_m2, 1, 5000, "m2")
     _within("small-appliance circuits", demand.small_appliance, 0, 20, "circuits")
     _within("laundry circuits", demand.laundry, 0, 10, "circuits")
     _within("measured demand", demand.measured_a, 0, 4000, "A")
+    _within("set point", demand.set_point_a, 15, 4000, "A")
+    if demand.shares and demand.shares not in {load.id for load in job.loads}:
+        raise InputError("shared circuit", "The load it would share with is gone.", "a load of this job")
 
 
 def _check_dead_front(front: DeadFront) -> None:
-    """No two devices in one space, none outside the panel, tandems only where it takes them."""
+    """No two devices in one space, none outside the panel. What the panel does not allow is a finding, not refused."""
     if front.spaces not in range(MOST_SPACES + 1) or front.spaces % 2:
         raise InputError("spaces", f"{front.spaces} spaces make no panel.", f"an even number up to {MOST_SPACES}")
+    if len({breaker.id for breaker in front.breakers}) != len(front.breakers):
+        raise InputError("breakers", "Two breakers carry the same id.", "an id of its own for each")
     taken: dict[int, str] = {}
     for breaker in front.breakers:
         name = breaker.name or f"breaker in space {breaker.space}"
         if breaker.poles not in (1, 2):
             raise InputError(name, f"{breaker.poles} poles fit no space here.", "1 or 2")
-        if breaker.tandem and (breaker.poles == 2 or breaker.tied):
+        if breaker.tandem and (breaker.poles == 2 or breaker.tied or breaker.quad):
             raise InputError(name, "A tandem takes one space.", "one pole and tandem, or two poles")
-        if breaker.tandem and (front.tandem_from is None or breaker.space < front.tandem_from):
-            raise InputError(name, f"Space {breaker.space} takes no tandem.", "a space that the panel's label allows")
+        if breaker.quad and breaker.poles != 2:
+            raise InputError(name, "A quad takes two spaces.", "two poles and quad")
+        _choice(f"{name} kind", breaker.kind, BREAKER_KINDS)
         _within(f"{name} rating", breaker.rating_a, 5, 400, "A")
         for space in (breaker.space, breaker.space + 2)[: 2 if breaker.tied else breaker.poles]:
             if not 1 <= space <= front.spaces:
@@ -127,6 +150,25 @@ def _check_dead_front(front: DeadFront) -> None:
             if space in taken:
                 raise InputError(name, f"Space {space} is taken by {taken[space]}.", "a free space")
             taken[space] = name
+    for space in (*front.opened, *front.fillers):
+        if not 1 <= space <= max(front.spaces, 1):
+            raise InputError("open space", f"There is no space {space}.", f"1 to {front.spaces}")
+    _choice("panel condition", front.condition, CONDITIONS)
+    _within("bus rating", front.bus_a, 15, 4000, "A")
+    for field, value in (("wide", front.clear_wide_m), ("deep", front.clear_deep_m), ("high", front.clear_high_m)):
+        _within(f"working space, {field}", value, 0, 20, "m")
+    _check_knockouts(front)
+
+
+def _check_knockouts(front: DeadFront) -> None:
+    if len(front.knockouts) > MOST_KNOCKOUTS:
+        raise InputError("knockouts", f"{len(front.knockouts)} knockouts are too many.", f"up to {MOST_KNOCKOUTS}")
+    if len({knockout.id for knockout in front.knockouts}) != len(front.knockouts):
+        raise InputError("knockouts", "Two knockouts carry the same id.", "an id of its own for each")
+    for knockout in front.knockouts:
+        _choice(f"knockout {knockout.id} side", knockout.side, KNOCKOUT_SIDES)
+        _choice(f"knockout {knockout.id} state", knockout.state, KNOCKOUT_STATES)
+        _within(f"knockout {knockout.id}, below the top", knockout.below_top_m, 0, 3, "m")
 
 
 def check_values(job: Job) -> Job:

@@ -65,12 +65,16 @@ def reason(plan: NeedPlan) -> str:
     """Why the smallest is enough, in a sentence."""
     amps, short = CURRENTS_A[plan.enough], plan.year.short_nights
     if short[plan.enough]:
-        return f"No current fills every night; {amps:.0f} A leaves {short[plan.enough]} mornings a year short."
+        return f"No current fills every night; {amps:.0f} A leaves {_mornings(short[plan.enough])} a year short."
     if plan.enough == OUTLET:
         return "12 A at 120 V fills every night of the year."
     below = plan.enough - 1
     less = f"{CURRENTS_A[below]:.0f} A{' at 120 V' if below == OUTLET else ''}"
-    return f"{amps:.0f} A fills every night of the year; {less} leaves {short[below]} mornings short."
+    return f"{amps:.0f} A fills every night of the year; {less} leaves {_mornings(short[below])} short."
+
+
+def _mornings(count: int) -> str:
+    return f"{count} morning{'s' if count != 1 else ''}"
 
 
 def need_findings(job: Job, plan: NeedPlan | None, charge_a: float, book_title: str) -> list[Finding]:
@@ -88,7 +92,7 @@ def need_findings(job: Job, plan: NeedPlan | None, charge_a: float, book_title: 
                 id="short-nights",
                 severity=TIGHT,
                 title="Nights too short",
-                text=f"At {print_amps(charge_a)} the car leaves short on {mornings} mornings of a year.",
+                text=f"At {print_amps(charge_a)} the car leaves short on {_mornings(mornings)} of a year.",
                 cite="simulated year",
                 where="charger",
                 stage="need",

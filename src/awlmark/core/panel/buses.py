@@ -7,14 +7,21 @@ from typing import Final
 import msgspec
 
 from awlmark.core.book import Book
-from awlmark.core.finding import HOLDS, STOP, TIGHT, UNREAD, Finding, Fix, grade
+from awlmark.core.book.tables import printed
+from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix, grade
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import MATERIALS, SETTINGS_A, Job
+from awlmark.core.job.model import MATERIALS, SETTINGS_A, Job, Load
 from awlmark.core.panel.demand import Sheet, charger_va, feeder_sheet, service_sheet
+from awlmark.core.panel.legs import breaker_of
+from awlmark.core.panel.rearrange import cells
 from awlmark.core.quantities import print_amps
 
 CONTINUOUS_EXTRA: Final = 0.25
 """Charging is continuous: a feeder's conductor and breaker carry a quarter of it on top (215.2, 215.3)."""
+SHARING_KINDS: Final = ("fixed", "range", "dryer")
+"""Loads that bear waiting; motors, heat and cooling do not."""
+HEAVY_A: Final = 5.0
+"""Loads below this are not worth taking turns with."""
 WHOLE_DROP_PERCENT: Final = 5.0
 LEAST_CHARGE_A: Final = 6.0
 """Below this a car does not charge; common practice."""
@@ -50,6 +57,44 @@ def path_of(job: Job, board: str) -> list[str]:
     return found
 
 
+def set_point(job: Job) -> float | None:
+    """What current sensors hold the service to [A]: as typed, never above its rating; None while that is unread."""
+    rating, typed = job.supply.service_a, job.demand.set_point_a
+    return rating if typed is None or rating is None else min(typed, rating)
+
+
+def share_edits(job: Job, load: Load, charge_a: float) -> tuple[Put, ...] | None:
+    """Edits that let the charger share a load's circuit, one at a time; None where its breaker is too small for that.
+
+    Parameters
+    ----------
+    job : Job
+        Its dead front tells the load's breaker, by name.
+    load : Load
+        What it takes turns with.
+    charge_a : float
+        Charging current that counts [A]; the circuit's own breaker may lower it.
+    """
+    edits = [Put("demand.shares", load.id), Put("demand.managed", False)]
+    breaker = breaker_of(job, load)
+    if breaker is not None and breaker.rating_a is not None and breaker.rating_a / (1 + CONTINUOUS_EXTRA) < charge_a:
+        fits = [amps for amps in SETTINGS_A if amps <= breaker.rating_a / (1 + CONTINUOUS_EXTRA) + 1e-9]
+        if len(cells(breaker)) != 2 or not fits or job.charger.connection != "hardwired":
+            return None
+        edits += [Put("charger.setting_a", fits[-1]), Put("charger.setting_restricted", True)]
+    return tuple(edits)
+
+
+def sharing_loads(job: Job, volts: float) -> list[Load]:
+    """Loads on the circuit's own panel that are worth taking turns with, the largest first."""
+    heavy = [
+        load
+        for load in job.loads
+        if load.board == job.supply.board and load.count == 1 and not load.leg and load.kind in SHARING_KINDS
+    ]
+    return sorted((load for load in heavy if load.va / volts >= HEAVY_A), key=lambda load: -load.va)
+
+
 def buses(job: Job, charge_a: float, volts: float) -> tuple[Bus, ...]:
     """Every bus the charger's current passes, the service first.
 
@@ -74,8 +119,16 @@ def buses(job: Job, charge_a: float, volts: float) -> tuple[Bus, ...]:
 
 
 def _buses(job: Job, charge_a: float, volts: float, held: float | None) -> tuple[Bus, ...]:
+    if job.demand.shares:
+        # Never both at once: the larger of the two counts (220.60).
+        apart = msgspec.structs.replace(job.demand, shares="")
+        off = msgspec.structs.replace(job, demand=apart)
+        alone = msgspec.structs.replace(off, loads=tuple(one for one in job.loads if one.id != job.demand.shares))
+        both = zip(_buses(alone, charge_a, volts, held), _buses(off, 0.0, volts, 0.0), strict=True)
+        return tuple(max(pair, key=lambda bus: bus.needed_a) for pair in both)
     sheet = service_sheet(job, charge_a, volts, held)
-    service = Bus("service", "Service", job.supply.service_a, sheet, sheet.total_va / volts, sheet.others_va / volts)
+    rating = set_point(job) if job.demand.managed else job.supply.service_a
+    service = Bus("service", "Service", rating, sheet, sheet.total_va / volts, sheet.others_va / volts)
     found = [service]
     for board_id in reversed(path_of(job, job.supply.board)):
         board = next(board for board in job.boards if board.id == board_id)
@@ -104,7 +157,7 @@ def bus_findings(job: Job, found: tuple[Bus, ...], charge_a: float, volts: float
     told = []
     for bus in found:
         clause = "220.87" if bus.sheet.method == "measured" else "215.2" if bus.id != "service" else "220.82"
-        clause = {"standard": "220.40", "existing": "220.83"}.get(bus.sheet.method, clause)
+        clause = {"standard": "220.40", "connected": "220.40", "existing": "220.83"}.get(bus.sheet.method, clause)
         cite = f"{book.title} {clause if bus.id == 'service' else '215.2'}"
         what = "The service" if bus.id == "service" else f"The feeder of {bus.name}"
         if bus.rating_a is None:
@@ -140,6 +193,12 @@ def bus_findings(job: Job, found: tuple[Bus, ...], charge_a: float, volts: float
         )
     if job.demand.managed and found:
         told.append(_management(found, charge_a, volts, book))
+    shared = next((load for load in job.loads if load.id == job.demand.shares), None)
+    if shared is not None:
+        text = f"{shared.name} and charger run one at a time. Fit the switching unit, label it, test it both ways."
+        cite = f"{book.title} 220.60, 750.30"
+        words = management_words("shared", load=shared.name.lower())
+        told.append(Finding("sharing", NOTE, "Shared circuit", text, cite, sums=words, where="panel", stage="panel"))
     return told
 
 
@@ -193,7 +252,7 @@ def _ways_out(job: Job, found: tuple[Bus, ...], charge_a: float, volts: float) -
                 fixes.append(Fix(f"Set charger to {amps:g} A, locked", edits))
                 break
     if not job.demand.managed:
-        fixes.append(Fix("Automatic load management", (Put("demand.managed", True),)))
+        fixes.append(Fix("Load management", (Put("demand.managed", True),)))
     for board in ["", *(board.id for board in job.boards)]:
         if board == job.supply.board:
             continue
@@ -204,7 +263,18 @@ def _ways_out(job: Job, found: tuple[Bus, ...], charge_a: float, volts: float) -
             name = next((one.name for one in job.boards if one.id == board), "service panel")
             fixes.append(Fix(f"From the {name}", (Put("supply.board", board),)))
             break
-    return tuple(fixes)
+    for load in sharing_loads(job, volts)[:1]:
+        shared = share_edits(job, load, charge_a)
+        if shared is not None and not job.demand.shares:
+            fixes.append(Fix(f"Share the {load.name.lower()} circuit", shared))
+    # Three are shown; turns with another load are the last resort among them.
+    return tuple(fixes[:3])
+
+
+def management_words(way: str, **words: str) -> tuple[str, ...]:
+    """Label and commissioning test of a way of managing, from the shipped table."""
+    row = next(row for row in printed("load_management").rows if row["way"] == way)
+    return (f"Label: {row['label'].format(**words)}", f"Test: {row['test'].format(**words)}")
 
 
 def _management(found: tuple[Bus, ...], charge_a: float, volts: float, book: Book) -> Finding:
@@ -224,4 +294,5 @@ def _management(found: tuple[Bus, ...], charge_a: float, volts: float, book: Boo
         unit="A",
         where="panel",
         stage="panel",
+        sums=management_words("sensors", set_point=f"{found[0].rating_a:g}" if found[0].rating_a else "its rating"),
     )

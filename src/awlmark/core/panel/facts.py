@@ -12,20 +12,19 @@ from awlmark.core.job.model import (
     DEMAND_METHODS,
     LOAD_KINDS,
     MATERIALS,
-    MOST_SPACES,
     SYSTEMS,
     Board,
-    Breaker,
     Job,
     Load,
 )
 from awlmark.core.need.facts import Fact
 from awlmark.core.panel.demand import SQUARE_FOOT_M2
-from awlmark.core.panel.spaces import cells
+from awlmark.core.panel.legs import leg_of_load
+from awlmark.core.panel.slots import clear_text, read_clear, read_condition, read_families
 from awlmark.core.quantities import print_length, read_gauge, read_length, read_number
 
 _LOAD: Final = re.compile(r"(\d+(?:\.\d+)?)\s*(kw|kva|w|va|a)(?:\s*(?:at\s*)?(\d{3})\s*v)?", re.ASCII)
-LOAD_COLUMNS: Final = ("Load", "Draws", "Kind", "Count", "Panel")
+LOAD_COLUMNS: Final = ("Load", "Draws", "Kind", "Count", "Panel", "Leg")
 SERVICE: Final = "service"
 CONNECTED: Final = "connected"
 """What other occupancies than dwellings count by: every load whole."""
@@ -54,7 +53,8 @@ def print_va(va: float) -> str:
 
 def load_cells(job: Job, load: Load) -> tuple[str, ...]:
     """One load as the cells of its row."""
-    return (load.name, print_va(load.va), load.kind, str(load.count), board_name(job, load.board))
+    leg = load.leg or (f"({found})" if (found := leg_of_load(job, load)) else "both")
+    return (load.name, print_va(load.va), load.kind, str(load.count), board_name(job, load.board), leg)
 
 
 def board_name(job: Job, board: str) -> str:
@@ -117,7 +117,12 @@ def _load_field(job: Job, column: int, text: str) -> dict[str, object]:
         return {"kind": kind}
     if column == 3:
         return {"count": int(read_number(text, name, 1, 50))}
-    return {"board": board_of(job, text, name)}
+    if column == 4:
+        return {"board": board_of(job, text, name)}
+    leg = text.strip().upper().strip("()")
+    if leg not in ("", "A", "B", "BOTH"):
+        raise InputError(name, f"Can't use '{text.strip()[:40]}'.", "A, B, or both")
+    return {"leg": "" if leg == "BOTH" else leg}
 
 
 def _free_id(job: Job) -> str:
@@ -136,53 +141,6 @@ def add_board(job: Job, name: str, feeder_a: float | None) -> tuple[Put, ...]:
     taken = {board.id for board in job.boards}
     board_id = next(f"board-{number}" for number in range(1, 100) if f"board-{number}" not in taken)
     return (Put("boards", (*job.boards, Board(id=board_id, name=name, feeder_a=feeder_a))),)
-
-
-def read_spaces(words: list[str]) -> tuple[Put, ...]:
-    """Edits of ``20`` or ``20 tandem 13``: spaces, and the lowest that takes tandems.
-
-    Raises
-    ------
-    InputError
-        When it is no even number of spaces.
-    """
-    if len(words) not in (1, 3) or (len(words) == 3 and words[1] != "tandem"):
-        raise InputError("spaces", "How many has the panel?", "such as spaces 20, or spaces 20 tandem 13")
-    count = int(read_number(words[0], "spaces", 0, MOST_SPACES))
-    lowest = int(read_number(words[2], "tandem spaces from", 1, MOST_SPACES)) if len(words) == 3 else None
-    return (Put("dead_front.spaces", count), Put("dead_front.tandem_from", lowest))
-
-
-def read_slot(words: list[str], job: Job) -> tuple[Put, ...]:
-    """Edits of ``1 30a 2p dryer``, ``7 20a tandem lamps``, ``2 100a 2p main fixed`` or ``5 free``.
-
-    Raises
-    ------
-    InputError
-        When the space is missing.
-    """
-    if not words:
-        raise InputError("slot", "Which space, and what is in it?", "such as slot 1 30a 2p dryer, or slot 5 free")
-    space = int(read_number(words[0], "slot", 1, MOST_SPACES))
-    kept = tuple(one for one in job.dead_front.breakers if space not in cells(one))
-    rest = words[1:]
-    if rest in (["free"], ["empty"]):
-        return (Put("dead_front.breakers", kept),)
-    fields: dict[str, object] = {}
-    names = []
-    for word in rest:
-        if re.fullmatch(r"\d+(\.\d+)?a", word):
-            fields["rating_a"] = read_number(word, "slot rating", 5, 400, "a")
-        elif word in ("1p", "2p"):
-            fields["poles"] = int(word[0])
-        elif word in ("tied", "tandem", "fixed"):
-            fields[word] = True
-        else:
-            names.append(word)
-    taken = {one.id for one in kept}
-    free_id = next(f"b{number}" for number in range(1, 500) if f"b{number}" not in taken)
-    new = Breaker(id=free_id, space=space, name=" ".join(names)[:30], **fields)  # type: ignore[arg-type]
-    return (Put("dead_front.breakers", (*kept, new)),)
 
 
 def _amps(label: str, path: str) -> Fact:
@@ -285,7 +243,20 @@ def _board_facts(board: Board) -> tuple[Fact, ...]:
                 Put(f"{path}.feeder_length_m", read_length(text, "Feeder length", job.units) if text.strip() else None),
             ),
         ),
+        Fact(
+            f"{board.name}: neutral and ground",
+            lambda job, _car: {None: "", True: "joined", False: "apart"}[now(job).bonded],
+            lambda text, _job, _car: (Put(f"{path}.bonded", _joined(text)),),
+        ),
     )
+
+
+def _joined(text: str) -> bool | None:
+    known = {"": None, "joined": True, "apart": False}
+    plain = text.strip().lower()
+    if plain not in known:
+        raise InputError("neutral and ground", f"Can't use '{text.strip()[:40]}'.", "apart, joined, or nothing")
+    return known[plain]
 
 
 def _length_text(job: Job, metres: float | None) -> str:
@@ -303,10 +274,84 @@ def _feeder_wire(text: str, job: Job, path: str) -> tuple[Put, ...]:
     return (Put(f"{path}.feeder_size", found), Put(f"{path}.feeder_material", metal))
 
 
+def _clear() -> Fact:
+    return Fact(
+        "Free room before it",
+        lambda job, _car: clear_text(job),
+        lambda text, job, _car: read_clear(
+            text.lower().split(" x ") if " x " in text else text.lower().split() or ["open"], job
+        ),
+    )
+
+
+PANEL_FACTS: Final[tuple[Fact, ...]] = (
+    Fact(
+        "Bus bars",
+        lambda job, _car: "" if job.dead_front.bus_a is None else f"{job.dead_front.bus_a:g} A",
+        lambda text, _job, _car: (
+            Put("dead_front.bus_a", read_number(text, "Bus bars", 15, 4000, "a") if text.strip() else None),
+        ),
+    ),
+    Fact(
+        "Accepts types",
+        lambda job, _car: ", ".join(job.dead_front.families),
+        lambda text, _job, _car: read_families(text),
+    ),
+    Fact(
+        "Condition",
+        lambda job, _car: job.dead_front.condition or "",
+        lambda text, _job, _car: read_condition(text.lower().split() or ["open"]),
+    ),
+    _clear(),
+)
+"""Facts of the panel itself, beside the table of its devices."""
+
+
+def _system() -> Fact:
+    def read(text: str, _job: Job, _car: object) -> tuple[Put, ...]:
+        plain = text.strip().lower().removesuffix("v").strip()
+        if plain not in SYSTEMS:
+            raise InputError("System", f"Can't use '{text.strip()[:40]}'.", "one of " + ", ".join(SYSTEMS))
+        return (Put("supply.system", plain),)
+
+    return Fact("System", lambda job, _car: f"{job.supply.system} V", read)
+
+
+def _set_point() -> Fact:
+    return Fact(
+        "Sensors hold it to",
+        lambda job, _car: "" if job.demand.set_point_a is None else f"{job.demand.set_point_a:g} A",
+        lambda text, _job, _car: (
+            Put("demand.set_point_a", read_number(text, "Set point", 15, 4000, "a") if text.strip() else None),
+        ),
+    )
+
+
+def _shares() -> Fact:
+    def read(text: str, job: Job, _car: object) -> tuple[Put, ...]:
+        plain = text.strip().lower()
+        load = next((one for one in job.loads if one.name.lower() == plain), None)
+        if plain and load is None:
+            raise InputError(
+                "Shares a circuit with",
+                f"There is no load '{text.strip()[:40]}'.",
+                ", ".join(one.name for one in job.loads) or "a load, once one is entered",
+            )
+        return (Put("demand.shares", load.id if load else ""),)
+
+    def show(job: Job, _car: object) -> str:
+        return next((one.name for one in job.loads if one.id == job.demand.shares), "")
+
+    return Fact("Shares a circuit with", show, read)
+
+
 _SUPPLY: Final[tuple[Fact, ...]] = (
+    _system(),
     _amps("Service", "supply.service_a"),
     _hangs_on(),
     _yes_no("Load management", "managed"),
+    _set_point(),
+    _shares(),
 )
 _DWELLING: Final[tuple[Fact, ...]] = (
     _method(),

@@ -1,4 +1,4 @@
-"""Interval data of a meter: CSV as utilities hand it out, and Green Button (ESPI) XML; the demand in it."""
+"""Reading interval data of a meter: CSV as utilities hand it out, and Green Button (ESPI) XML."""
 
 from __future__ import annotations
 
@@ -6,16 +6,18 @@ import csv
 import datetime as dt
 import io
 import re
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from pathlib import Path
-from typing import Final
+from typing import TYPE_CHECKING, Final, cast
 
-import msgspec
 import numpy as np
 
 from awlmark.core.book.edition import Floats
 from awlmark.core.errors import FileError
-from awlmark.core.job.edit import Put
+from awlmark.core.panel.metered import Metered
+
+if TYPE_CHECKING:
+    from xml.etree.ElementTree import Element
 
 MOST_ROWS: Final = 600_000
 LARGEST_BYTES: Final = 64 * 1024 * 1024
@@ -32,57 +34,30 @@ _FORMATS: Final = (
 )  # fmt: skip
 _ZONE: Final = re.compile(r"(Z|[+-]\d\d:?\d\d)$")
 _ESPI: Final = "{http://naesb.org/espi}"
+_ESPI_VALUE: Final = f"{_ESPI}value"
+_ESPI_PERIOD: Final = f"{_ESPI}timePeriod"
+_ESPI_START: Final = f"{_ESPI}start"
+_RECEIVED: Final = "19"
+"""ESPI flow direction: from the customer to the grid."""
+_CHUNK: Final = 1 << 19
 _WATT_HOURS: Final = "72"
 """ESPI unit of measure: Wh."""
 
 
-class Metered(msgspec.Struct, frozen=True, eq=False):
-    """What a meter told, interval by interval."""
-
-    starts: Floats
-    """Start of each interval, seconds since 1970 on the meter's own clock, shape (N,)."""
-    kw: Floats
-    """Mean power of each interval, shape (N,)."""
-    interval_s: float
-    left_out: tuple[str, ...] = ()
-    """Rows that were not taken, and why."""
-
-    @property
-    def highest_kw(self) -> float:
-        """Highest demand [kW]."""
-        return float(self.kw.max())
-
-    @property
-    def days(self) -> float:
-        """Days covered by intervals."""
-        return len(self.kw) * self.interval_s / 86400
-
-    def missing(self) -> list[tuple[float, float]]:
-        """Spans without data, as (start, end) seconds."""
-        ends = self.starts[:-1] + self.interval_s
-        gaps = self.starts[1:] - ends
-        return [(float(ends[n]), float(self.starts[n + 1])) for n in np.flatnonzero(gaps > self.interval_s * 0.5)]
-
-    def exports(self) -> bool:
-        """Whether power ran back: solar, which 220.87 does not take."""
-        return bool((self.kw < -0.01).any())
-
-    def words(self) -> str:
-        """The data in a sentence."""
-        first, last = (dt.datetime.fromtimestamp(at, dt.UTC).date() for at in (self.starts[0], self.starts[-1]))
-        gaps = len(self.missing())
-        told = f"{self.days:.0f} days of {self.interval_s / 60:.0f}-minute data, {first} to {last}"
-        told += f", {gaps} gaps" if gaps else ""
-        return told + (f", {len(self.left_out)} rows left out" if self.left_out else "")
+Progress = Callable[[float], None]
+"""Told the share that is done, 0 to 1, every few thousand rows; it may raise to stop the reading."""
+ROWS_A_TICK: Final = 2000
 
 
-def read_meter(path: Path) -> Metered:
+def read_meter(path: Path, progress: Progress = lambda share: None) -> Metered:
     """Read interval data from a file.
 
     Parameters
     ----------
     path : Path
         CSV with a header that names time and a unit (kWh, Wh, kW, W), or Green Button XML.
+    progress : callable, optional
+        Told how far the reading is; what it raises ends the reading.
 
     Raises
     ------
@@ -97,13 +72,19 @@ def read_meter(path: Path) -> Metered:
     if len(data) > LARGEST_BYTES:
         raise FileError(f"{path.name} is larger than {LARGEST_BYTES // 2**20} MiB; cut it to one year.")
     if data.lstrip()[:1] == b"<":
-        return _finish(_espi_rows(data, path.name), path.name)
+        notes: list[str] = []
+        count = data.count(b"IntervalReading>") // 2
+        rest = _ticking(lambda share: progress(0.7 + 0.3 * share), count)
+        rows = _espi_rows(data, path.name, notes, progress)
+        both = f"flowDirection>{_RECEIVED}<".encode() in data
+        return _finish(_net(rows) if both else rows, path.name, notes, rest)
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:
         text = data.decode("latin-1")
     try:
-        return _finish(_csv_rows(text, path.name), path.name)
+        notes = []
+        return _finish(_csv_rows(text, path.name, notes), path.name, notes, _ticking(progress, text.count("\n")))
     except csv.Error as problem:
         raise FileError(f"{path.name} is no CSV that can be read: {problem}.") from problem
 
@@ -112,7 +93,12 @@ Row = tuple[float, float | None, bool, str]
 """Start [s], kilo-value, whether it is energy, and the row's name for messages. A value of None was not readable."""
 
 
-def _csv_rows(text: str, name: str) -> Iterable[Row]:
+def _ticking(progress: Progress, rows: int) -> Callable[[int], None]:
+    """Progress by the number of the row."""
+    return lambda row: progress(min(row / max(rows, 1), 1.0)) if row % ROWS_A_TICK == 0 else None
+
+
+def _csv_rows(text: str, name: str, notes: list[str]) -> Iterable[Row]:
     sample = text[:4096]
     delimiter = max(",;\t", key=sample.count)
     lines = io.StringIO(text.replace("\r\n", "\n").replace("\r", "\n").replace("\0", ""))
@@ -134,6 +120,7 @@ def _csv_rows(text: str, name: str) -> Iterable[Row]:
     unit_at = next((n for n, cell in enumerate(head) if cell in ("unit", "units", "uom")), None)
     factor, energy = _unit(head[value])
     form: list[str] = []
+    zones: set[str] = set()
     for number, row in enumerate(reader, first + 1):
         if not any(cell.strip() for cell in row):
             continue
@@ -141,7 +128,7 @@ def _csv_rows(text: str, name: str) -> Iterable[Row]:
         if len(row) <= max(value, *times):
             yield np.nan, None, True, told
             continue
-        start = _time(" ".join(row[n].strip() for n in times), form)
+        start = _time(" ".join(row[n].strip() for n in times), form, zones)
         if unit_at is not None and unit_at < len(row):
             factor, energy = _unit(row[unit_at])
         try:
@@ -149,6 +136,10 @@ def _csv_rows(text: str, name: str) -> Iterable[Row]:
         except ValueError:
             amount = np.nan
         yield start, None if not np.isfinite(amount) else amount, energy, told
+    if len(zones) == 1 and zones & {"Z", "+00:00", "+0000"}:
+        notes.append("Its times are universal time, not the meter's own clock")
+    elif len(zones) > 1:
+        notes.append(f"Its zone changes ({', '.join(sorted(zones))}): the clock as printed was kept")
 
 
 def _value_column(head: list[str]) -> int | None:
@@ -175,11 +166,13 @@ def _unit(text: str) -> tuple[float, bool]:
     return 1.0, True
 
 
-def _time(text: str, form: list[str]) -> float:
+def _time(text: str, form: list[str], zones: set[str]) -> float:
     """Seconds of a written time, NaN when it cannot be read; the first form that fits serves the rest."""
     plain = text.strip().replace("T", " ")
-    if plain.endswith("Z") or plain[-6:-5] in ("+", "-"):
-        plain = _ZONE.sub("", plain).strip()
+    zone = _ZONE.search(plain) if len(plain) > 10 else None
+    if zone:
+        zones.add(zone[1])
+        plain = plain[: zone.start()].strip()
     if plain[4:5] == "-":
         try:
             return dt.datetime.fromisoformat(plain).replace(tzinfo=dt.UTC).timestamp()
@@ -196,28 +189,61 @@ def _time(text: str, form: list[str]) -> float:
     return float("nan")
 
 
-def _espi_rows(data: bytes, name: str) -> Iterable[Row]:
+def _net(rows: Iterable[Row]) -> list[Row]:
+    """Delivered and received flows of one meter as one: what was received counts against what was delivered."""
+    found: dict[float, Row] = {}
+    unread = []
+    for start, value, energy, told in rows:
+        if value is None or not np.isfinite(start + value):
+            unread.append((start, value, energy, told))
+        else:
+            before = found.get(start)
+            found[start] = (start, value + (before[1] or 0.0 if before else 0.0), energy, told)
+    return [found[start] for start in sorted(found)] + unread
+
+
+def _espi_rows(data: bytes, name: str, notes: list[str], progress: Progress) -> Iterable[Row]:
+    factor, sign, clock_s = 0.001, 1.0, 0.0
+    for node in _espi_tree(data, name, progress).iter():
+        if node.tag == f"{_ESPI}IntervalReading":
+            start_text = value_text = None
+            # By hand: a path search would cost more than all the rest.
+            for child in node:
+                if child.tag == _ESPI_VALUE:
+                    value_text = child.text
+                elif child.tag == _ESPI_PERIOD:
+                    start_text = next((part.text for part in child if part.tag == _ESPI_START), None)
+            start, value = _number(start_text, float("nan")), _number(value_text, float("nan"))
+            yield start + clock_s, value * factor * sign, True, f"reading at {start_text}"
+        elif node.tag == f"{_ESPI}tzOffset":
+            clock_s = _number(node.text, 0.0)
+            if not abs(clock_s) <= 86400:
+                raise FileError(f"{name} has a time zone {clock_s:g} s off, which is more than a day.")
+            notes.append(f"Its clock stands {clock_s / 3600:+g} h from universal time")
+        elif node.tag == f"{_ESPI}ReadingType":
+            unit = node.findtext(f"{_ESPI}uom") or _WATT_HOURS
+            if unit != _WATT_HOURS:
+                raise FileError(f"{name} measures in unit {unit}; only watt-hours (72) are taken.")
+            sign = -1.0 if node.findtext(f"{_ESPI}flowDirection") == _RECEIVED else 1.0
+            factor = 10 ** int(_number(node.findtext(f"{_ESPI}powerOfTenMultiplier"), 0)) / 1000
+
+
+def _espi_tree(data: bytes, name: str, progress: Progress) -> Element:
+    from xml.etree.ElementTree import TreeBuilder
+
     from defusedxml import ElementTree
     from defusedxml.common import DefusedXmlException
 
     try:
-        tree = ElementTree.fromstring(data)
+        parser = ElementTree.DefusedXMLParser(target=TreeBuilder())
+        for at in range(0, len(data), _CHUNK):
+            progress(0.7 * at / len(data))
+            parser.feed(data[at : at + _CHUNK])
+        return cast("Element", parser.close())
     except DefusedXmlException as problem:
         raise FileError(f"{name} defines entities of its own, which no meter file does.") from problem
     except (ElementTree.ParseError, ValueError) as problem:
         raise FileError(f"{name} is damaged or no Green Button file: {problem}.") from problem
-    factor = 0.001
-    start_path, value_path = f"{_ESPI}timePeriod/{_ESPI}start", f"{_ESPI}value"
-    for node in tree.iter():
-        if node.tag == f"{_ESPI}ReadingType":
-            unit = node.findtext(f"{_ESPI}uom") or _WATT_HOURS
-            if unit != _WATT_HOURS:
-                raise FileError(f"{name} measures in unit {unit}; only watt-hours (72) are taken.")
-            factor = 10 ** int(_number(node.findtext(f"{_ESPI}powerOfTenMultiplier"), 0)) / 1000
-        elif node.tag == f"{_ESPI}IntervalReading":
-            told = node.findtext(start_path)
-            start, value = _number(told, float("nan")), _number(node.findtext(value_path), float("nan"))
-            yield start, value * factor, True, f"reading at {told}"
 
 
 def _number(text: str | None, otherwise: float) -> float:
@@ -227,7 +253,7 @@ def _number(text: str | None, otherwise: float) -> float:
         return otherwise
 
 
-def _finish(rows: Iterable[Row], name: str) -> Metered:
+def _finish(rows: Iterable[Row], name: str, notes: list[str], tick: Callable[[int], None]) -> Metered:
     """Sort out what cannot be taken: unreadable rows, times that run backward; a repeated autumn hour is kept."""
     starts: list[float] = []
     values: list[float] = []
@@ -235,6 +261,7 @@ def _finish(rows: Iterable[Row], name: str) -> Metered:
     out: list[str] = []
     repeated = 0.0
     for count, (start, value, energy, told) in enumerate(rows):
+        tick(count)
         if count >= MOST_ROWS:
             out.append(f"everything after {told}: more than {MOST_ROWS:,} rows")
             break
@@ -246,6 +273,8 @@ def _finish(rows: Iterable[Row], name: str) -> Metered:
             if 0 < starts[-1] - start <= 3600 and repeated == 0.0:
                 # Clocks went back: the hour is told twice. It is kept once, with the higher value of the two.
                 repeated = starts[-1]
+                back = dt.datetime.fromtimestamp(start, dt.UTC)
+                notes.append(f"The hour from {back:%Y-%m-%d %H:%M} is told twice; the higher value was kept")
             at = len(starts) - 1
             while at > 0 and starts[at] > start:
                 at -= 1
@@ -266,62 +295,4 @@ def _finish(rows: Iterable[Row], name: str) -> Metered:
     hours = np.where(energies, interval / 3600, 1.0)
     shown = (*out[:MOST_TOLD], *([f"and {len(out) - MOST_TOLD} more"] if len(out) > MOST_TOLD else []))
     kw: Floats = np.array(values) / hours
-    return Metered(np.array(starts), kw, interval, shown)
-
-
-def invented_year(seed: int = 7, interval_s: int = 900, peak_kw: float = 9.0) -> Metered:
-    """A year of invented household data: nights, mornings, evenings, winter and chance.
-
-    Parameters
-    ----------
-    seed : int
-        The same seed gives the same year.
-    interval_s : int
-        Length of an interval [s].
-    peak_kw : float
-        About how high it goes [kW].
-    """
-    chance = np.random.default_rng(seed)
-    count = 365 * 86400 // interval_s
-    start = dt.datetime(2025, 1, 1, tzinfo=dt.UTC).timestamp()
-    seconds = np.arange(count) * interval_s
-    hour, day = seconds % 86400 / 3600, seconds // 86400
-    season = 1 + 0.35 * np.cos(2 * np.pi * (day - 15) / 365)
-    shape = 0.25 + 0.5 * np.exp(-(((hour - 7.5) / 1.2) ** 2)) + 1.0 * np.exp(-(((hour - 19) / 2.2) ** 2))
-    kw = shape * season * chance.gamma(6, 1 / 6, count) * peak_kw / 3.2
-    return Metered((start + seconds).astype(np.float64), np.round(kw, 3), float(interval_s))
-
-
-def write_csv(metered: Metered) -> str:
-    """Interval data as CSV text: start, kWh."""
-    lines = ["start,usage kWh"]
-    hours = metered.interval_s / 3600
-    for start, kw in zip(metered.starts, metered.kw, strict=True):
-        at = dt.datetime.fromtimestamp(start, dt.UTC).strftime("%Y-%m-%d %H:%M")
-        lines.append(f"{at},{kw * hours:.4f}")
-    return "\n".join(lines) + "\n"
-
-
-def demand_edits(metered: Metered, volts: float) -> tuple[Put, ...]:
-    """Edits that take the highest demand into the job, and the measured method where the data reach for it.
-
-    220.87 wants a year, or 30 days of quarter-hours, and no generation behind the meter.
-    """
-    edits = [Put("demand.measured_a", round(metered.highest_kw * 1000 / volts, 2))]
-    long_enough = metered.days >= 360 or (metered.days >= 30 and metered.interval_s <= 900)
-    if long_enough and not metered.exports():
-        edits.append(Put("demand.method", "measured"))
-    return tuple(edits)
-
-
-def doubts(metered: Metered) -> str:
-    """What stands against using the data for 220.87, in a sentence; nothing when all is well."""
-    if metered.exports():
-        return "Power ran back to the grid: with solar behind the meter the measured method does not count."
-    if metered.days < 30:
-        return f"{metered.days:.0f} days are too few: a year, or 30 days of quarter-hours."
-    if metered.days < 360 and metered.interval_s > 900:
-        return "Less than a year wants quarter-hours."
-    if metered.days < 360:
-        return "Less than a year: add for the season that is missing."
-    return ""
+    return Metered(np.array(starts), kw, interval, shown, tuple(notes))

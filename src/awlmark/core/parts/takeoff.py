@@ -145,6 +145,10 @@ def item_name(key: str) -> str:
         return f"{rest[0]} A charging unit"
     if kind == "box":
         return f"{rest[0]} box with cover"
+    if kind == "filler":
+        return "Filler plate for an empty space"
+    if kind == "management":
+        return "Load controller with two current sensors" if rest[0] == "sensors" else "Circuit-sharing switching unit"
     if kind == "reducer":
         return "Reducing bushing"
     if kind in ("staple", "clamp"):
@@ -296,6 +300,12 @@ def _ends(table: Table) -> list[Item]:
             Item("Boxes and outlets", (f"receptacle:{case.receptacle.config}",), none, one, "each", where="charger")
         )
         found.append(Item("Boxes and outlets", ("box:2-gang deep",), none, one, "each", where="charger"))
+    demand, fillers = case.job.demand, len(case.job.dead_front.fillers)
+    if fillers:
+        found.append(Item("Panel", ("filler",), none, one * fillers, "each", where="panel"))
+    if demand.managed or demand.shares:
+        kind = "sensors" if demand.managed else "switch"
+        found.append(Item("Panel", (f"management:{kind}",), none, one, "each", where="panel"))
     nameplate = case.job.charger.nameplate_a
     if nameplate:
         found.append(Item("Boxes and outlets", (f"charger:{nameplate:g}",), none, one, "each", where="charger"))

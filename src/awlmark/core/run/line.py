@@ -140,7 +140,8 @@ def walk(job: Job, book: Book) -> Line:
 
 
 def _walk_legs(job: Job, book: Book) -> tuple[Walked, ...]:
-    point: Vector = (0.0, 0.0, job.supply.panel_top_m)
+    leaves = next((one.below_top_m for one in job.dead_front.knockouts if one.id == job.supply.knockout), 0.0)
+    point: Vector = (0.0, 0.0, job.supply.panel_top_m - leaves)
     facing: Vector = (0.0, 1.0, 0.0)
     heading: Vector | None = None
     level: Vector | None = None

@@ -132,6 +132,8 @@ def check_book_values(job: Job, book: Book) -> None:
     if circuit.breaker_a is not None and circuit.breaker_a not in book.ratings_a:
         ratings = ", ".join(f"{rating:g}" for rating in book.ratings_a)
         raise InputError("breaker", f"{circuit.breaker_a:g} A is no standard rating.", f"one of {ratings}")
+    for knockout in job.dead_front.knockouts:
+        _one_of(f"knockout {knockout.id} size", knockout.trade_size, book.trade_sizes)
     for board in job.boards:
         _one_of(f"{board.name} feeder size", board.feeder_size, book.sizes)
     for bundle in circuit.others:
