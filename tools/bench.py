@@ -12,6 +12,9 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
+STAGES = ("need", "panel", "run", "wire", "parts")
+ROOT = Path(__file__).parent.parent
+sys.path.insert(0, str(ROOT))
 STATE = tempfile.mkdtemp(prefix="awlmark-bench-")
 ENVIRONMENT = {**os.environ, "QT_QPA_PLATFORM": "offscreen", "XDG_STATE_HOME": STATE, "XDG_CONFIG_HOME": STATE}
 # Installed packages are compiled beforehand; so must ours be, or every start would compile them.
@@ -94,7 +97,7 @@ def edits() -> dict[str, float]:
     window.resize(1280, 800)
     window.show()
     found = {}
-    for stage in ("run", "wire", "parts"):
+    for stage in STAGES:
         window.session.see(stage=stage)
         for _ in range(8):
             application.processEvents()
@@ -118,9 +121,43 @@ def edits() -> dict[str, float]:
     return found
 
 
+def years() -> list[tuple[str, float, float]]:
+    """Reading a year of quarter-hours, and working out a year of driving: what, found and limit [s]."""
+    from awlmark.core.job.edit import put
+    from awlmark.core.need.charging import simulate_year
+    from awlmark.core.need.facts import add_car
+    from awlmark.core.panel.manage import invented_for, load_year
+    from awlmark.core.panel.meter import read_meter
+    from awlmark.core.panel.metered import write_csv
+    from awlmark.data import demo_job
+    from tests.core.test_meter import espi
+
+    job = demo_job()
+    year, found = invented_for(job), []
+    path = Path(tempfile.mkstemp(suffix=".data")[1])
+
+    def median(work: Callable[[], object]) -> float:
+        taken = []
+        for _ in range(5):
+            began = time.perf_counter()
+            work()
+            taken.append(time.perf_counter() - began)
+        return statistics.median(taken)
+
+    for kind, text in (("CSV", write_csv(year)), ("XML", espi(year))):
+        path.write_text(text, encoding="utf-8")
+        found.append((f"a year of quarter-hours, {kind}", median(lambda: read_meter(path)), 1.0))
+    path.unlink()
+    two = put(job, *add_car(job)).need
+    found.append(("a year of driving, two cars", median(lambda: simulate_year(two, 240.0)), 0.1))
+    amps = iter(range(20, 40))
+    found.append(("a year of management", median(lambda: load_year(job, year, float(next(amps)))), 0.05))
+    return found
+
+
 def main() -> None:
     """Measure and print."""
-    compileall.compile_dir(Path(__file__).parent.parent / "src", quiet=1)
+    compileall.compile_dir(ROOT / "src", quiet=1)
     rows = []
     memory: dict[str, int] = {}
 
@@ -161,9 +198,11 @@ def main() -> None:
         )
     )
     measured = edits()
-    for stage in ("run", "wire", "parts"):
+    for stage in STAGES:
         rows.append((f"edit to repaint, {stage}, p95", f"{measured[stage]:.1f} ms", "16 ms", measured[stage] / 16, 1.0))
     rows.append(("solve(), median", f"{measured['solve']:.2f} ms", "3 ms", measured["solve"] / 3, 1.0))
+    for what, seconds, limit in years():
+        rows.append((what, f"{seconds * 1000:.0f} ms", f"{limit * 1000:.0f} ms", seconds / limit, 1.0))
     print(f"{'what':42} {'found':>10}  {'against':>22}  {'ratio':>6}  limit")
     for what, found, against, share, limit in rows:
         print(f"{what:42} {found:>10}  {against:>22}  {share:6.2f}  {limit:.1f}{'' if share <= limit else '  over'}")

@@ -14,7 +14,6 @@ from awlmark.core.need.plan import NeedPlan, need_findings, plan_need
 from awlmark.core.panel.buses import Bus, bus_findings, buses, whole_drop_finding
 from awlmark.core.panel.equipment import panel_findings
 from awlmark.core.panel.legs import leg_findings
-from awlmark.core.panel.metered import kept
 from awlmark.core.panel.spaces import space_findings
 from awlmark.core.parts.takeoff import Item, Part, count_items, list_parts, row_cost
 from awlmark.core.run.bends import check_bends
@@ -141,7 +140,9 @@ def solve(job: Job) -> Design:
     findings += bus_findings(job, passed, case.charge_a, volts, book) + space_findings(job, case.hots, book)
     findings += leg_findings(job, case.charge_a, case.hots, book)
     if job.meter is not None:
-        kept(job.meter)
+        from awlmark.core.panel.metered import kept
+
+        kept(job.meter)  # damaged data are refused where they come in
     if case.charge_a <= 0 or job.supply.system not in book.systems:
         findings += panel_findings(job, 0.0, book)
         question = Finding(
