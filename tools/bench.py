@@ -123,6 +123,8 @@ def edits() -> dict[str, float]:
 
 def years() -> list[tuple[str, float, float]]:
     """Reading a year of quarter-hours, and working out a year of driving: what, found and limit [s]."""
+    from tests.core.test_meter import espi
+
     from awlmark.core.job.edit import put
     from awlmark.core.need.charging import simulate_year
     from awlmark.core.need.facts import add_car
@@ -130,7 +132,6 @@ def years() -> list[tuple[str, float, float]]:
     from awlmark.core.panel.meter import read_meter
     from awlmark.core.panel.metered import write_csv
     from awlmark.data import demo_job
-    from tests.core.test_meter import espi
 
     job = demo_job()
     year, found = invented_for(job), []
