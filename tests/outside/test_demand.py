@@ -120,10 +120,32 @@ class Charger(unittest.TestCase):
         self.assertAlmostEqual(next(r.counted_va for r in small.rows if r.text.startswith("Cooking")), 4000)
 
     def test_what_the_tables_do_not_reach_counts_whole(self) -> None:
-        six = sheet("standard", 1000, load("range", 8000, "range", 6))
-        self.assertAlmostEqual(next(r.counted_va for r in six.rows if r.text.startswith("Cooking")), 48_000)
-        many = sheet("standard", 1000, load("dryer", 5000, "dryer", 11))
-        self.assertAlmostEqual(next(r.counted_va for r in many.rows if r.text.startswith("Dryers")), 55_000)
+        cooking = sheet("standard", 1000, load("range", 8000, "range", 26))
+        self.assertAlmostEqual(next(r.counted_va for r in cooking.rows if r.text.startswith("Cooking")), 208_000)
+        many = sheet("standard", 1000, load("dryer", 5000, "dryer", 24))
+        self.assertAlmostEqual(next(r.counted_va for r in many.rows if r.text.startswith("Dryers")), 120_000)
+
+    def test_rows_of_the_range_and_dryer_tables(self) -> None:
+        # NEC Tables 220.55 and 220.54, from memory; 220.54 gives 47 less one percent for each dryer above eleven.
+        for count, kw in ((3, 14), (8, 23), (12, 27), (25, 40)):
+            told = sheet("standard", 1000, load("range", 12_000, "range", count))
+            self.assertAlmostEqual(next(r.counted_va for r in told.rows if r.text.startswith("Cooking")), kw * 1000)
+        for count, percent in ((4, 100), (10, 50), (11, 47), (12, 46), (23, 35)):
+            told = sheet("standard", 1000, load("dryer", 5000, "dryer", count))
+            counted = next(r.counted_va for r in told.rows if r.text.startswith("Dryers"))
+            self.assertAlmostEqual(counted, 50 * count * percent)
+
+    def test_one_more_range_never_counts_less(self) -> None:
+        for kind, va in (("range", 12_000), ("range", 8000), ("range", 3000)):
+            counted = [
+                next(r.counted_va for r in sheet("standard", 1000, load("x", va, kind, n)).rows if "Cooking" in r.text)
+                for n in range(1, 26)
+            ]
+            if va == 12_000:
+                self.assertEqual(counted, sorted(counted))
+            else:
+                # The printed percentages step down now and then faster than one more small range adds.
+                self.assertGreater(counted[-1], counted[0])
 
     def test_small_dryers_count_5_kva(self) -> None:
         told = sheet("standard", 1000, load("dryer", 3000, "dryer"))

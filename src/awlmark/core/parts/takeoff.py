@@ -95,17 +95,16 @@ def row_cost(items: Sequence[Item], prices: dict[str, str]) -> tuple[Floats, Fla
     """
     rows = len(items[0].index) if items else 0
     cost, priced = np.zeros(rows), np.ones(rows, dtype=bool)
-    looked_up: dict[int, tuple[Floats, Flags]] = {}
     for item in items:
-        # Conductors of one circuit share their keys; each set is looked up once.
-        if id(item.keys) not in looked_up:
-            found = [prices.get(key) for key in item.keys]
-            # The last place stands for an unread size.
-            each = np.array([*(float(price or 0) for price in found), 0.0])
-            looked_up[id(item.keys)] = each, np.array([*(price is not None for price in found), True])
-        each, known = looked_up[id(item.keys)]
-        if len(item.keys) > 1:
-            priced &= known[item.index] | (item.quantity == 0)
+        if len(item.keys) == 1:
+            cost += float(prices.get(item.keys[0], 0)) * item.quantity
+            continue
+        # Only the keys that some row takes; the last place stands for an unread size.
+        each, known = np.zeros(len(item.keys) + 1), np.ones(len(item.keys) + 1, dtype=bool)
+        for at in set(item.index.tolist()) - {-1}:
+            price = prices.get(item.keys[at])
+            each[at], known[at] = float(price or 0), price is not None
+        priced &= known[item.index] | (item.quantity == 0)
         cost += each[item.index] * item.quantity
     return cost, priced
 
