@@ -9,6 +9,7 @@ from awlmark.core.finding import HOLDS, STOP
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.file import dumps
 from awlmark.core.need.facts import add_car
+from awlmark.core.panel.manage import invented_for
 from awlmark.core.panel.meter import read_meter
 from awlmark.core.panel.metered import invented_year, write_csv
 from awlmark.data import demo_job
@@ -284,3 +285,32 @@ class TwoCars(DeskCase):
         self.click(canvas, "car-1")
         self.assertEqual(window.session.look.car, 1)
         self.assertNotEqual([text.text for text in canvas.picture.texts()], first)
+
+
+class WholeSupply(DeskCase):
+    def test_three_loads_a_year_and_a_full_panel_and_the_answer_stands(self) -> None:
+        bare = put(demo_job(), Put("loads", ()), Put("dead_front.breakers", ()), Put("supply.service_a", 200.0))
+        window = self.open(bare)
+        for text in ("load press 7.5 kW motor", "load cold store 4.2 kW cooling", "load lamps 3 kW general"):
+            self.type(window, text)
+        path = self.folder / "year.csv"
+        path.write_text(write_csv(invented_for(window.session.job)), encoding="utf-8")
+        window.files.ask_meter = lambda: path  # type: ignore[method-assign]
+        window.read_meter()
+        window.session._workers.waitForDone()
+        self.settle()
+        self.assertEqual(window.session.look.page, "year")
+        for space in range(1, 21):
+            if space not in (6, 9):
+                self.type(window, f"slot {space} 20a type yf")
+        design = window.session.design
+        self.assertEqual(design.buses[0].sheet.method, "measured")
+        self.assertGreater(design.buses[0].spare_a, 0)
+        self.assertIn("Moving", design.finding("space").text)
+        window.session.see(finding="space")
+        self.settle()
+        self.click(window.loupe.canvas, "fix0")
+        design = window.session.design
+        self.assertEqual(design.finding("space").severity, HOLDS)
+        self.assertEqual(design.stops, ())
+        self.assertEqual(design.verdict, HOLDS)
