@@ -25,6 +25,7 @@ VIEWS = (
     ("panel-light", "panel", "light"),
     ("panel-spaces-light", "panel:spaces", "light"),
     ("panel-year-light", "panel:year", "light"),
+    ("place-light", "place", "light"),
     ("run-light", "run", "light"),
     ("wire-light", "wire", "light"),
     ("parts-light", "parts", "light"),

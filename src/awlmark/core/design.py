@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Final
+
 import msgspec
 import numpy as np
 
@@ -9,19 +11,29 @@ from awlmark.core.book import Book, open_book
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, RANK, UNREAD, Finding, Fix, ranked, worst
 from awlmark.core.job.edit import Put, put
-from awlmark.core.job.model import MATERIALS, SYSTEMS, Job
+from awlmark.core.job.model import MATERIALS, SETTINGS_A, SYSTEMS, Job
 from awlmark.core.need.plan import NeedPlan, need_findings, plan_need
 from awlmark.core.panel.buses import Bus, bus_findings, buses, whole_drop_finding
 from awlmark.core.panel.equipment import panel_findings
 from awlmark.core.panel.legs import leg_findings
 from awlmark.core.panel.spaces import space_findings
 from awlmark.core.parts.takeoff import Item, Part, count_items, list_parts, row_cost
+from awlmark.core.place.check import place_findings
 from awlmark.core.run.bends import check_bends
+from awlmark.core.run.expansion import expansion_findings
+from awlmark.core.run.guard import guard_findings
 from awlmark.core.run.line import Line, Section, walk
+from awlmark.core.run.odd import odd_findings
+from awlmark.core.run.trench import trench_findings
+from awlmark.core.run.walls import wall_findings
 from awlmark.core.wire.case import CONTINUOUS, Case, open_case, span
 from awlmark.core.wire.checks import Evaluated, evaluate, pick
 from awlmark.core.wire.outlet import needs_gfci
+from awlmark.core.wire.pulling import StretchPull, pull_findings, pulls, wires_of
 from awlmark.core.wire.words import tell
+
+FORK_OUTLETS: Final = ("14-50", "6-50")
+"""Receptacles the line's end is compared with; common practice."""
 
 
 class Circuit(msgspec.Struct, frozen=True):
@@ -69,6 +81,8 @@ class Design(msgspec.Struct, frozen=True, eq=False):
     """None without a car."""
     buses: tuple[Bus, ...] = ()
     """From the service to the circuit's own board; empty while nothing else is entered."""
+    pulls: tuple[StretchPull, ...] = ()
+    """Pulling force of every stretch of raceway; empty while a size is unread."""
     items: tuple[Item, ...] = ()
     parts: tuple[Part, ...] = ()
 
@@ -138,6 +152,7 @@ def solve(job: Job) -> Design:
     passed = buses(job, case.charge_a, volts)
     findings = need_findings(job, need, case.charge_a, book.title) + _run_findings(job, line, book)
     findings += bus_findings(job, passed, case.charge_a, volts, book) + space_findings(job, case.hots, book)
+    findings += place_findings(job, line.legs[-1].end if line.closed else None, book)
     findings += leg_findings(job, case.charge_a, case.hots, book)
     if job.meter is not None:
         from awlmark.core.panel.metered import kept
@@ -173,7 +188,8 @@ def _no_book(job: Job, book: Book) -> Finding:
 
 
 def _run_findings(job: Job, line: Line, book: Book) -> list[Finding]:
-    found = check_bends(line, book)
+    found = [*check_bends(line, book), *trench_findings(job, line, book), *expansion_findings(job, line, book)]
+    found += [*wall_findings(job, line, book), *guard_findings(job, line, book), *odd_findings(job, line, book)]
     if job.guessed:
         found.append(_guessed(job, book))
     if not line.closed:
@@ -227,7 +243,8 @@ def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed
     volts = SYSTEMS[job.supply.system][0]
     others = others + whole_drop_finding(job, passed, volts, book, circuit.drop_percent)
     others += panel_findings(job, circuit.breaker_a, book, circuit.trade_sizes[0] if circuit.trade_sizes else None)
-    findings = ranked(tell(evaluated, row) + others)
+    pulled = _pulls(case, evaluated, row, circuit)
+    findings = ranked(tell(evaluated, row) + others + pull_findings(pulled, book.title))
     return Design(
         job,
         book,
@@ -240,9 +257,18 @@ def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed
         circuit,
         need,
         passed,
+        pulled,
         tuple(items),
         list_parts(items, row, job.prices),
     )
+
+
+def _pulls(case: Case, evaluated: Evaluated, row: int, circuit: Circuit) -> tuple[StretchPull, ...]:
+    table = evaluated.table
+    group, ground = int(table.group[row]), int(evaluated.grounds.size[row])
+    place = int(table.insulation[group]), int(table.hot[row]), ground, int(table.material[group])
+    wires = wires_of(case.book, place, circuit.hots, circuit.neutral, circuit.material)
+    return pulls(case.line, case.book, wires, circuit.trade_sizes) if wires else ()
 
 
 def _circuit(evaluated: Evaluated, row: int) -> Circuit:
@@ -298,6 +324,33 @@ def quote_fixes(design: Design, finding: Finding) -> tuple[Quote, ...]:
         mends = left is None or RANK[left.severity] > RANK[finding.severity]
         found.append(Quote(fix, job, round(after.cost - design.cost, 2), after.verdict, mends))
     return tuple(sorted(found, key=lambda quote: (not quote.mends, -RANK[quote.worst]))[:3])
+
+
+def fork(design: Design) -> tuple[Quote, ...]:
+    """The line's end both ways: hardwired, and each receptacle that carries the charge or the nearest below it.
+
+    Each is the whole job solved again: price with breaker, ground-fault device and box, and the worst mark it leaves.
+    """
+    charge = design.job.charger.nameplate_a
+    if design.circuit is None or charge is None:
+        return ()
+    wired = Fix(f"Hardwired, {charge:g} A", (Put("charger.connection", "hardwired"),))
+    ways = [wired]
+    for outlet in FORK_OUTLETS:
+        most = design.book.receptacles[outlet].amps / CONTINUOUS
+        amps = max((step for step in SETTINGS_A if step <= min(charge, most) + 1e-9), default=None)
+        if amps is not None:
+            edits = (
+                Put("charger.connection", outlet), Put("charger.nameplate_a", amps),
+                Put("charger.setting_a", None), Put("charger.setting_restricted", False),
+            )  # fmt: skip
+            ways.append(Fix(f"Outlet {outlet}, {amps:g} A", edits))
+    found = []
+    for way in ways:
+        job = put(design.job, *way.edits)
+        after = solve(job)
+        found.append(Quote(way, job, round(after.cost - design.cost, 2), after.verdict, True))
+    return tuple(found)
 
 
 def beside(design: Design) -> Design | None:

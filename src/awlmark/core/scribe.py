@@ -17,6 +17,7 @@ from awlmark.core.job.model import CHARGE_RANGE_A, EDITIONS, PLACES, Job, Leg
 from awlmark.core.job.spot import Spot
 from awlmark.core.job.values import check_values
 from awlmark.core.panel.words import SUPPLY_WORDS
+from awlmark.core.place.words import PLACE_WORDS
 from awlmark.core.quantities import (
     FOOT_M,
     print_gauge,
@@ -28,6 +29,7 @@ from awlmark.core.quantities import (
     read_temperature,
     read_trade_size,
 )
+from awlmark.core.run.words import RUN_WORDS
 from awlmark.core.wire.case import CONNECTIONS
 
 WAYS: Final = {
@@ -103,6 +105,12 @@ def read_entry(text: str, job: Job, spot: Spot | None = None) -> Reading:
         return named[words[0]](words, text, job, spot)
     if words[0] in SUPPLY_WORDS:
         says, edits = SUPPLY_WORDS[words[0]](words, text, job)
+        return _edited(says, job, *edits)
+    if words[0] in PLACE_WORDS and len(words) > 1:
+        says, edits = PLACE_WORDS[words[0]](text.strip(), job)
+        return _edited(says, job, *edits)
+    if words[0] in RUN_WORDS:
+        says, edits = RUN_WORDS[words[0]](words, job, spot)
         return _edited(says, job, *edits)
     return _decision(words, text, job, spot)
 

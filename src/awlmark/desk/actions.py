@@ -48,6 +48,7 @@ ACTIONS: Final = (
     Act("method", "edit", "Next &wiring method", "Alt+Y", "next_method"),
     Act("stage-need", "view", "&Need", "Ctrl+1", "show_need"),
     Act("stage-panel", "view", "Pane&l", "Ctrl+2", "show_panel"),
+    Act("stage-place", "view", "Pl&ace", "Ctrl+3", "show_place"),
     Act("stage-run", "view", "&Run", "Ctrl+4", "show_run"),
     Act("stage-wire", "view", "&Wire", "Ctrl+5", "show_wire"),
     Act("stage-parts", "view", "&Parts", "Ctrl+6", "show_parts"),
@@ -95,6 +96,17 @@ WORDS: Final = (
     ("slot 5 free, open, filler, idle proved both", "an empty space and its cover; an idle breaker and its proof"),
     ("move 5 to 11, knockout top 3/4, knockout k1 run", "set a breaker elsewhere; a knockout; where the run begins"),
     ("bus 200a, accepts YF, clear 30in 36in 78in", "bus bars, breaker types it takes, room before the panel"),
+    ("split 2 at 10, insert 3 up 2, round 2 at 10 up 2 wide 3", "a leg in two, one between, a step round something"),
+    ("slide 2 up 1, reverse 2, offset 4in 45", "a leg sideways with its neighbours, the other way, an offset in it"),
+    ("surface street, exposed no, slip, mount inside, edge 1 1/4in", "what the leg under the awl meets"),
+    (
+        "layers plaster 1in, stone 15in; fire; lift 2in; bent hand",
+        "a wall's build-up; height above a roof; a hand bend",
+    ),
+    ("site -15C to 45C, site now 12C", "weather of plastic pipe, and the day it is set"),
+    ("room Shop 24x20 at -4 -20, bench Vice 6x2 at 3 -18", "the floor: size, then east and north of the panel"),
+    ("pin B at 87 0, pin B here, pin B post, bay North at 92 -4", "a spot for the charger; a parking spot"),
+    ("cord 20ft, band 24in to 54in", "the charger's cord, and the heights its maker gives"),
     ("[ and ]", "previous and next mark, while the Entry is empty"),
 )
 """What can be typed, for the key card."""

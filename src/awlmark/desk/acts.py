@@ -56,6 +56,8 @@ class Acts:
             "bus": lambda: self.session.see(bus=rest, finding=f"demand:{rest}"),
             "page": lambda: self.session.see(page=rest),
             "type": lambda: self._type_fresh(rest),
+            "fork": lambda: self._fork(int(rest)),
+            "move": lambda: self._move_chosen(rest),
             "worst": self.next_worst,
             "next": self.next_worst,
             "pull": lambda: None,
@@ -82,6 +84,18 @@ class Acts:
         year = load_year(job, kept(job.meter), design.circuit.charge_a)
         way = next(way for way in year.ways if way.key == key)
         self.session.apply(way.name, put(job, *way.edits))
+
+    def _fork(self, number: int) -> None:
+        """Take one way to end the line."""
+        forks = self.session.forks
+        if number < len(forks):
+            self.session.apply(forks[number].fix.label, forks[number].job)
+
+    def _move_chosen(self, what: str) -> None:
+        """A click on a spot chooses it; on a car nothing: both are dragged."""
+        kind, _, its_id = what.partition(":")
+        if kind == "pin":
+            self.session.apply(f"spot {its_id.upper()}", put(self.session.job, Put("site.pin", its_id)))
 
     def _car(self, what: str) -> None:
         from awlmark.core.need.facts import add_car, remove_car

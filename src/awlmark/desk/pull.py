@@ -7,6 +7,7 @@ import re
 from PySide6.QtCore import QObject, QPointF
 
 from awlmark.core.design import Design
+from awlmark.core.job.edit import Put, put, value_at
 from awlmark.core.quantities import INCH_M, print_length
 from awlmark.desk.acts import Acts
 from awlmark.desk.entry import EntryBar
@@ -28,6 +29,8 @@ class Pull(QObject):
         scene.dropped.connect(self._drop_end)
         scene.dragged.connect(self._drag_breaker)
         scene.dropped.connect(self._drop_breaker)
+        scene.dragged.connect(self._drag_place)
+        scene.dropped.connect(self._drop_place)
 
     def _drag_awl(self, act: str, where: QPointF) -> None:
         if act.partition(":")[0] == "awl":
@@ -69,6 +72,33 @@ class Pull(QObject):
         onto = _space_of(there.act) if there is not None else ""
         if onto and onto != space:
             self.acts.act(lambda: self.acts.scribe(f"move {space} to {onto}"))
+
+    def _drag_place(self, act: str, where: QPointF) -> None:
+        if act.startswith("move:"):
+            hit = next((hit for hit in self.scene.picture.hits if hit.act == act), None)
+            if hit is not None:
+                self.scene.rubber = (QPointF(hit.x + hit.w / 2, hit.y + hit.h / 2), where)
+                self.scene.update()
+
+    def _drop_place(self, act: str, where: QPointF) -> None:
+        """A spot or a car let go elsewhere on the floor, to the inch."""
+        if not act.startswith("move:") or self.scene.rubber is None:
+            return
+        start, self.scene.rubber = self.scene.rubber[0], None
+        self.scene.update()
+        if (where - start).manhattanLength() < 6:
+            return
+        from awlmark.draw.place_view import floor_of
+
+        _move, kind, its_id = act.split(":", 2)
+        design = self.session.design
+        floor = floor_of(design, self.scene.picture.width, self.scene.picture.height)
+        snap = INCH_M if design.job.units == "ft" else 0.01
+        x, y = (round(metres / snap) * snap for metres in floor.metres(where.x(), where.y()))
+        path = f"site.{kind}s[{its_id}]"
+        name = value_at(design.job, f"{path}.name")
+        edits = (Put(f"{path}.x", round(x, 4)), Put(f"{path}.y", round(y, 4)))
+        self.acts.act(lambda: self.session.apply(f"move {name}", put(self.session.job, *edits)))
 
 
 def _space_of(act: str) -> str:

@@ -135,6 +135,10 @@ class Scenes(QWidget):
             from awlmark.draw.panel_view import draw_panel
 
             return draw_panel(session.design, session.look, width, height)
+        if stage == "place":
+            from awlmark.draw.place_view import draw_place
+
+            return draw_place(session.design, session.forks, width, height)
         if stage == "run":
             from awlmark.draw.run_view import draw_run
 

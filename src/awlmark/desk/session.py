@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject, Qt, QThreadPool, QTimer, Signal
 from PySide6.QtGui import QUndoCommand, QUndoStack
 
-from awlmark.core.design import Design, Quote, beside, quote_fixes, solve
+from awlmark.core.design import Design, Quote, beside, fork, quote_fixes, solve
 from awlmark.core.errors import AwlmarkError, FileError
 from awlmark.core.job import autosave
 from awlmark.core.job.file import read_job, save_job
@@ -62,6 +62,8 @@ class Session(QObject):
         self._ready: Design | None = None
         self._beside: Design | None = None
         self._beside_of: Design | None = None
+        self._forks: tuple[Quote, ...] = ()
+        self._forks_of: Design | None = None
         self._keeper = QThreadPool(self)
         self._keeper.setMaxThreadCount(1)
         self._workers = QThreadPool(self)
@@ -121,6 +123,13 @@ class Session(QObject):
         if self._beside_of is not self.design:
             self._beside, self._beside_of = beside(self.design), self.design
         return self._beside
+
+    @property
+    def forks(self) -> tuple[Quote, ...]:
+        """Outlet or hardwire at the line's end, priced when first asked for."""
+        if self._forks_of is not self.design:
+            self._forks, self._forks_of = fork(self.design), self.design
+        return self._forks
 
     # -- looking ----------------------------------------------------------------------------------------------------
 

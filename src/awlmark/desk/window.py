@@ -309,6 +309,10 @@ class Window(Tools, QMainWindow):
         """Stage Panel."""
         self.session.see(stage="panel")
 
+    def show_place(self) -> None:
+        """Stage Place."""
+        self.session.see(stage="place")
+
     def show_run(self) -> None:
         """Stage Run."""
         self.session.see(stage="run")

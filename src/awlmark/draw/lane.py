@@ -10,10 +10,11 @@ from awlmark.core.job.model import MATERIALS
 from awlmark.core.parts.sticks import cut, pieces_of
 from awlmark.core.quantities import draw_length, print_gauge
 from awlmark.core.run.bends import MOST_DEG
+from awlmark.core.run.pull import LBF_N
 from awlmark.core.wire.drop import drop_along
 from awlmark.draw.labels import Labels
 from awlmark.draw.look import Look
-from awlmark.draw.picture import BOLD, END, MIDDLE, START, TEXT, Picture, text_width
+from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture, text_width
 from awlmark.draw.tape import TapeScale, scale_of
 
 HEIGHT: Final = 72
@@ -38,7 +39,7 @@ def draw_lane(design: Design, look: Look, width: float) -> Picture:
     if not design.line.legs:
         _title(picture, "Nothing scribed", "shows here with", "the first leg")
         return picture
-    {"need": _volts, "panel": _volts, "run": _turns, "wire": _volts, "parts": _sticks}[look.stage](
+    {"need": _volts, "panel": _volts, "place": _heights, "run": _turns, "wire": _volts, "parts": _sticks}[look.stage](
         picture, design, look, scale
     )
     picture.line(scale.x(look.at_m), 4, scale.x(look.at_m), HEIGHT, "edge", 1)
@@ -51,7 +52,7 @@ def _title(picture: Picture, *lines: str) -> None:
 
 
 def _turns(picture: Picture, design: Design, look: Look, scale: TapeScale) -> None:
-    _title(picture, "Turns since a pull", "point; 360° is", "the most")
+    _title(picture, "Turns since a pull", "point, and the", "pull (thin line)")
     labels = Labels(picture, 170, 1, picture.width, HEIGHT)
     low, high = HEIGHT - 10.0, 16.0
     picture.line(scale.left, high, scale.right, high, "tight", 1.2, dash=True)
@@ -68,6 +69,11 @@ def _turns(picture: Picture, design: Design, look: Look, scale: TapeScale) -> No
             degrees += walked.turn_deg
         points.append((x, low - (low - high) * degrees / most))
     picture.path(points, "stop" if most > MOST_DEG else "scribe", 2)
+    hardest = max((newtons for one in design.pulls for _at, newtons in one.along), default=0.0)
+    for one in design.pulls:
+        points = [(scale.x(at), low - (low - high) * 0.8 * newtons / hardest) for at, newtons in one.along if hardest]
+        if len(points) > 1:
+            picture.path(points, "edge", 1.2)
     for stretch in design.line.stretches:
         x, x2 = scale.x(stretch.start_m), scale.x(stretch.end_m)
         units = design.job.units
@@ -80,6 +86,40 @@ def _turns(picture: Picture, design: Design, look: Look, scale: TapeScale) -> No
             labels.put(
                 f"{stretch.bends_deg:.0f}°", [(scale.x(stretch.end_m) - 6, y, END), (middle, y, MIDDLE)], 13, BOLD
             )
+    for one in design.pulls:
+        pounds = one.by_friction_n["usual"] / LBF_N
+        x, x2 = scale.x(one.start_m), scale.x(one.end_m)
+        told = f"pull {pounds:.0f} lbf"
+        labels.put(
+            told, [((x + x2) / 2, low - 3, MIDDLE), ((x + x2) / 2, high + 18, MIDDLE)], 13, TEXT, "ink2", plate="sheet"
+        )
+
+
+def _heights(picture: Picture, design: Design, look: Look, scale: TapeScale) -> None:
+    """How high the line lies along the tape."""
+    legs, units = design.line.legs, design.job.units
+    _title(picture, "Height along the", "line, above the", "panel's floor")
+    levels = [legs[0].start[2], *(walked.end[2] for walked in legs)]
+    low, high = min(0.0, *levels), max(levels)
+    bottom, top = HEIGHT - 12.0, 16.0
+
+    def y(level: float) -> float:
+        return bottom - (bottom - top) * (level - low) / max(high - low, 0.1)
+
+    labels = Labels(picture, 170, 1, picture.width, HEIGHT)
+    picture.line(scale.left, y(0.0), scale.right, y(0.0), "edge", 1)
+    points = [(scale.left, y(levels[0]))]
+    for walked in legs:
+        points += [(scale.x(walked.start_m), y(walked.start[2])), (scale.x(walked.end_m), y(walked.end[2]))]
+    picture.path(points, "scribe", 2.4)
+    for walked in legs:
+        if walked.heading[2] == 0 and not walked.crosses:
+            x, x2, level = scale.x(walked.start_m), scale.x(walked.end_m), walked.start[2]
+            told = f"{draw_length(abs(level), units)} {'up' if level >= 0 else 'down'}"
+            says = f"Leg {walked.number} lies {told}, above the panel's floor"
+            picture.hit(min(x, x2), 1, max(abs(x2 - x), 4), HEIGHT - 2, f"height-{walked.leg.id}", says)
+            middle = (x + x2) / 2
+            labels.put(told, [(middle, y(level) - 6, MIDDLE), (middle, y(level) + 17, MIDDLE)], 16, DRAW)
 
 
 def _volts(picture: Picture, design: Design, look: Look, scale: TapeScale) -> None:

@@ -7,8 +7,8 @@ import msgspec
 from awlmark.core.design import Design, Quote
 from awlmark.core.finding import NOTE, RANK, STOP, TIGHT, UNREAD, Finding, worst
 
-STAGES = ("need", "panel", "run", "wire", "parts")
-STAGE_NAMES = {"need": "Need", "panel": "Panel", "run": "Run", "wire": "Wire", "parts": "Parts"}
+STAGES = ("need", "panel", "place", "run", "wire", "parts")
+STAGE_NAMES = {"need": "Need", "panel": "Panel", "place": "Place", "run": "Run", "wire": "Wire", "parts": "Parts"}
 
 
 class Look(msgspec.Struct, frozen=True):
@@ -52,6 +52,8 @@ def stage_mark(design: Design, stage: str) -> str:
     found = [finding for finding in design.findings if finding.stage == stage]
     if (stage == "need" and design.need is None) or (stage == "panel" and not design.buses):
         return UNREAD
+    if stage == "place" and not (design.job.site.pins and design.job.site.bays):
+        return worst(found) if found else UNREAD
     if stage == "parts":
         return UNREAD if design.unpriced or not design.parts else worst(found)
     if stage == "wire" and design.circuit is None:

@@ -7,11 +7,13 @@ from typing import Final
 
 from awlmark.core.design import Design
 from awlmark.core.quantities import FOOT_M, INCH_M, draw_length
+from awlmark.core.run.guard import nail_plates
+from awlmark.core.run.line import Walked
 from awlmark.core.run.supports import straps
 from awlmark.draw.labels import Labels
 from awlmark.draw.look import Look
 from awlmark.draw.marks import mark
-from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture
+from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture, text_width
 from awlmark.draw.plan import LEFT, MOST_SCALE, RIGHT, draw_plan, draw_question
 from awlmark.draw.tape import end_label
 from awlmark.draw.unfold import CUT, WALL, YARD, Laid, Panel, Strip, unfold
@@ -107,6 +109,7 @@ class StripView:
         self.picture.text(12, self.top + 19, title, 13, BOLD, "ink2")
         for panel in self.strip.panels:
             {WALL: self._wall, CUT: self._cut, YARD: self._yard}[panel.kind](panel)
+        self._things()
         self._rule()
         first = self.strip.panels[0].laid[0]
         if first.walked.number == 1:
@@ -154,6 +157,9 @@ class StripView:
         self._house(panel, x)
         for laid in trench:
             cover = laid.walked.leg.cover_m
+            if cover:
+                level = self.y(laid.z + cover / 2)
+                self.picture.line(self.x(laid.u) + 8, level, self.x(laid.u2) - 8, level, "tight", 1.4, dash=True)
             at = self.x(laid.u * 0.82 + laid.u2 * 0.18)
             self.picture.line(at, y, at, self.y(laid.z), "edge", 1, dash=cover is None)
             told = f"{draw_length(cover, self.design.job.units)} of cover" if cover is not None else "cover not read"
@@ -181,6 +187,28 @@ class StripView:
         if before.leg.end in ("body", "box", "pull elbow"):
             self.picture.box(entry - 5, self.y(first.z) - 8, 10, 16, "ink", 1.8, "sheet", 3)
             self.labels.block(entry - 5, self.y(first.z) - 8, 10, 16)
+
+    def _things(self) -> None:
+        """What stands against the panel's own wall, to its height: the line has to go round it."""
+        panel = self.strip.panels[0]
+        first = panel.laid[0]
+        if panel.kind != WALL or first.walked.number != 1:
+            return
+        zero = first.u
+        for thing in self.design.job.site.things:
+            if not -0.7 <= thing.y + thing.deep <= 0.1:
+                continue
+            x, x2 = (self.x(zero + at) for at in (thing.x, thing.x + thing.wide))
+            left, right = max(x, self.x(panel.left)), min(x2, self.x(panel.right))
+            if right - left < 3:
+                continue
+            top, floor = self.y(thing.high), self.y(0.0)
+            self.picture.box(left, top, right - left, floor - top, "edge", 1.2, "sheet")
+            middle, fits = (left + right) / 2, text_width(thing.name, TEXT, 13) < right - left - 6
+            spots = [(middle, (top + floor) / 2 + 5 if fits else top - 6, MIDDLE)]
+            self.labels.put(thing.name, spots, 13, TEXT, "ink2")
+            says = f"{thing.name} on this wall, {draw_length(thing.high, self.design.job.units)} high"
+            self.picture.hit(left, top, right - left, floor - top, f"wall-{thing.id}", says)
 
     def _rule(self) -> None:
         """Heights at the left edge, in feet or metres."""
@@ -237,6 +265,7 @@ class StripView:
             else:
                 self.picture.line(sx - 6, sy, sx + 5, sy, "scribe", 1.6)
                 self.picture.disc(sx - 7, sy, 2.2, fill="scribe")
+        self._fittings(walked, (x, y), (x2, y2))
         for finding in self.design.stops:
             where = finding.at_m
             if where is None or not (walked.start_m - 1e-9 <= where <= walked.end_m):
@@ -255,6 +284,29 @@ class StripView:
             min(x, x2) - 5, min(y, y2) - 5, abs(x2 - x) + 10, abs(y2 - y) + 10, walked.leg.id, says,
             f"awl:{(walked.start_m + walked.end_m) / 2:.4f}",
         )  # fmt: skip
+
+    def _fittings(self, walked: Walked, start: tuple[float, float], end: tuple[float, float]) -> None:
+        """What stands on a leg: slip joint, offset, nail plates."""
+        (x, y), (x2, y2) = start, end
+        upright = abs(y2 - y) > abs(x2 - x)
+        cx, cy = (x + x2) / 2, (y + y2) / 2
+        if walked.leg.slip:
+            wide, tall = (14, 18) if upright else (18, 14)
+            at = (cx, y + (y2 - y) * 0.3) if upright else (cx, cy)
+            self.picture.box(at[0] - wide / 2, at[1] - tall / 2, wide, tall, "ink2", 1.4, dash=True)
+            self.picture.hit(
+                at[0] - wide / 2, at[1] - tall / 2, wide, tall, f"slip-{walked.leg.id}",
+                f"Leg {walked.number}: expansion fitting", f"select:moves:{walked.leg.id}",
+            )  # fmt: skip
+        if walked.leg.offset_m is not None and not upright:
+            step = max(walked.leg.offset_m * self.scale, 5.0)
+            self.picture.line(cx - 20, cy, cx + 20, cy, "sheet", 5)
+            self.picture.path([(cx - 20, cy), (cx - 8, cy), (cx + 8, cy - step), (cx + 20, cy - step)], "scribe", 3)
+            self.picture.line(cx + 20, cy - step, cx + 20, cy, "scribe", 1)
+        plates = nail_plates(walked)
+        for plate in range(plates):
+            along = x + (x2 - x) * (plate + 0.5) / plates
+            self.picture.box(along - 2, y - 7, 4, 14, "ink2", 1, "faint")
 
     def _end(self, laid: Laid) -> None:
         walked = laid.walked

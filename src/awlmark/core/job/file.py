@@ -17,7 +17,8 @@ from typing import Any, Final, get_args, get_origin, get_type_hints
 import msgspec
 
 from awlmark.core.errors import FileError, InputError
-from awlmark.core.job.model import Job, Node
+from awlmark.core.job.model import Job
+from awlmark.core.job.node import Node
 from awlmark.core.job.values import check_values
 
 FORMAT: Final = "awlmark-job"
@@ -118,6 +119,8 @@ def _build(kind: Any, raw: Any, where: str) -> Any:
             raise msgspec.ValidationError(f"{where} lacks {', '.join(sorted(missing))}")
         return kind(**fields, extra={key: value for key, value in raw.items() if key not in hints or key == "extra"})
     inner = get_args(kind)
+    if raw is not None and type(None) in inner and isinstance(inner[0], type) and issubclass(inner[0], Node):
+        return _build(inner[0], raw, where)
     if inner and get_origin(kind) is tuple and isinstance(inner[0], type) and issubclass(inner[0], Node):
         if not isinstance(raw, list):
             raise msgspec.ValidationError(f"{where} should be a list")

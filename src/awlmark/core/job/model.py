@@ -9,7 +9,8 @@ from __future__ import annotations
 import os
 from typing import Any, Final
 
-import msgspec
+from awlmark.core.job.node import Node
+from awlmark.core.job.site import Site
 
 EDITIONS: Final = ("nec-2017", "nec-2020", "nec-2023")
 SYSTEMS: Final = {"120/240": (240.0, 120.0), "120/208": (208.0, 120.0), "230": (230.0, 230.0)}
@@ -34,6 +35,12 @@ CONDITIONS: Final = ("sound", "worn", "obsolete")
 MOST_KNOCKOUTS: Final = 24
 LOAD_LEGS: Final = ("", "A", "B")
 """Bus leg of a load from leg to neutral; nothing for one across both legs, or not known."""
+SURFACES: Final = ("soil", "concrete", "building", "slab", "street", "drive")
+"""What lies over a trench, as the cover table groups it; ``drive`` is a dwelling's own drive or parking."""
+BENDS: Final = ("elbow", "hand")
+"""Bought, or bent by hand."""
+MOUNTS: Final = ("surface", "inside")
+"""On the face of a wall, or inside its framing."""
 SHARINGS: Final = ("half", "turns", "managed")
 PORTS: Final = ("front left", "front right", "front", "left", "right", "rear left", "rear right", "rear")
 MOST_CARS: Final = 2
@@ -45,12 +52,6 @@ MOST_LEGS: Final = 1000
 MOST_CONDUCTORS: Final = 100
 
 
-class Node(msgspec.Struct, frozen=True, kw_only=True, omit_defaults=False):
-    """Base of every struct in the document."""
-
-    extra: dict[str, Any] = {}
-
-
 class Charger(Node, frozen=True, kw_only=True):
     """The charging unit and how it is connected."""
 
@@ -59,6 +60,11 @@ class Charger(Node, frozen=True, kw_only=True):
     setting_restricted: bool = False
     connection: str = "hardwired"
     terminal_c: int | None = None
+    cord_m: float | None = None
+    """Of its own cord; None while unread."""
+    band_low_m: float | None = None
+    band_high_m: float | None = None
+    """Mounting heights its maker gives [m]; None while unread."""
 
 
 class Supply(Node, frozen=True, kw_only=True):
@@ -238,6 +244,13 @@ class Circuit(Node, frozen=True, kw_only=True):
     prefer: str = "price"
 
 
+class Layer(Node, frozen=True, kw_only=True):
+    """One layer of a wall."""
+
+    name: str
+    thick_m: float
+
+
 class Leg(Node, frozen=True, kw_only=True):
     """One straight reading of the tape, and what stands at its end."""
 
@@ -251,6 +264,27 @@ class Leg(Node, frozen=True, kw_only=True):
     ambient_c: float | None = None
     cover_m: float | None = None
     wall: str = ""
+    layers: tuple[Layer, ...] = ()
+    """Build-up of a wall it passes, outermost last; empty while nobody has opened it."""
+    fire: bool = False
+    """A wall that has to hold back fire, such as between garage and house."""
+    surface: str | None = None
+    """Over a trench; None is taken as soil, and said so."""
+    bend: str = "elbow"
+    """How the turn at its end is made."""
+    offset_m: float | None = None
+    offset_deg: float = 30.0
+    """Step sideways within the leg, made by two bends of this angle; None for none."""
+    mount: str | None = None
+    edge_m: float | None = None
+    """From the nearer edge of the framing it is bored through [m]; None while unread."""
+    slip: bool = False
+    """An expansion fitting stands on it."""
+    sun: bool = False
+    exposed: bool | None = None
+    """Where something can hit it; None while nobody has looked."""
+    roof_m: float | None = None
+    """Height above a roof [m]; None is taken as lying on it."""
 
 
 class Car(Node, frozen=True, kw_only=True):
@@ -264,6 +298,10 @@ class Car(Node, frozen=True, kw_only=True):
     """Most its own charger takes; None while unread."""
     level_percent: float = 50.0
     port: str = "front left"
+    port_m: float = 0.9
+    """Height of its port [m]."""
+    long_m: float = 4.8
+    wide_m: float = 1.9
     km: tuple[float, ...] = (50.0,) * 7
     """Driven each weekday, Monday first [km]."""
     arrive_h: float = 18.0
@@ -334,10 +372,11 @@ class Job(Node, frozen=True, kw_only=True):
     demand: Demand = Demand()
     dead_front: DeadFront = DeadFront()
     meter: Meter | None = None
+    site: Site = Site()
     legs: tuple[Leg, ...] = ()
     makeup: MakeUp = MakeUp()
     local: LocalRules = LocalRules()
-    prices: dict[str, str] = {}
+    prices: dict[str, str] = {}  # noqa: RUF012 - msgspec gives every job its own
     overrules: tuple[Overrule, ...] = ()
     guessed: tuple[str, ...] = ()
     """Paths that a quick quote assumed; each wears the dashed ring until the user confirms it."""

@@ -7,6 +7,7 @@ from typing import Any
 
 from awlmark.core.errors import InputError
 from awlmark.core.job.model import (
+    BENDS,
     BREAKER_KINDS,
     CHARGE_RANGE_A,
     CONDITIONS,
@@ -27,16 +28,19 @@ from awlmark.core.job.model import (
     MOST_LEGS,
     MOST_LOADS,
     MOST_SPACES,
+    MOUNTS,
     OCCUPANCIES,
     PLACES,
     PORTS,
     PREFERENCES,
     SHARINGS,
+    SURFACES,
     SYSTEMS,
     DeadFront,
     Job,
     Need,
 )
+from awlmark.core.job.site import AREA_KINDS, FIXINGS, MOST_PINS, MOST_SITE, NOSES, THING_KINDS, Area, Bay, Pin, Thing
 from awlmark.core.quantities import LONGEST_M, read_money
 
 
@@ -72,6 +76,9 @@ def _check_need(need: Need) -> None:
         _within(f"{name} level", car.level_percent, 0, 100, "%")
         _within(f"{name} arrival", car.arrive_h, 0, 24, "h")
         _within(f"{name} leaving", car.leave_h, 0, 24, "h")
+        _within(f"{name} port height", car.port_m, 0, 3, "m")
+        _within(f"{name} length", car.long_m, 1, 12, "m")
+        _within(f"{name} width", car.wide_m, 0.5, 4, "m")
         if len(car.km) != 7:
             raise InputError(f"{name} week", f"{len(car.km)} days make no week.", "seven distances, Monday first")
         for day in car.km:
@@ -125,6 +132,50 @@ def _check_supply(job: Job) -> None:
     _within("set point", demand.set_point_a, 15, 4000, "A")
     if demand.shares and demand.shares not in {load.id for load in job.loads}:
         raise InputError("shared circuit", "The load it would share with is gone.", "a load of this job")
+
+
+def _check_site(job: Job) -> None:
+    """Rectangles of some size, pins and bays with ids of their own, temperatures the right way round."""
+    site, charger = job.site, job.charger
+    groups: tuple[tuple[str, tuple[Area | Thing | Pin | Bay, ...]], ...] = (
+        ("areas", site.areas), ("things", site.things), ("pins", site.pins), ("bays", site.bays)
+    )  # fmt: skip
+    for name, many in groups:
+        ids = [one.id for one in many]
+        if len(set(ids)) != len(ids):
+            raise InputError(name, f"Two of the {name} carry the same id.", "an id of its own for each")
+        most = MOST_PINS if name == "pins" else MOST_SITE
+        if len(ids) > most:
+            raise InputError(name, f"{len(ids)} {name} are too many.", f"up to {most}")
+        for one in many:
+            _within(f"{one.name}, east of the panel", one.x, -1000, 1000, "m")
+            _within(f"{one.name}, north of the panel", one.y, -1000, 1000, "m")
+    rectangles: tuple[Area | Thing, ...] = (*site.areas, *site.things)
+    for rectangle in rectangles:
+        _choice(f"{rectangle.name} kind", rectangle.kind, AREA_KINDS if isinstance(rectangle, Area) else THING_KINDS)
+        _within(f"{rectangle.name} width", rectangle.wide, 0.02, 1000, "m")
+        _within(f"{rectangle.name} depth", rectangle.deep, 0.02, 1000, "m")
+    for pin in site.pins:
+        _choice(f"{pin.name} fixing", pin.fixing, FIXINGS)
+        _within(f"{pin.name} height", pin.height_m, 0, 5, "m")
+    if site.pin and site.pin not in {pin.id for pin in site.pins}:
+        raise InputError(
+            "pin", f"There is no pin '{site.pin[:40]}'.", ", ".join(pin.id for pin in site.pins) or "a pin"
+        )
+    for bay in site.bays:
+        for nose in bay.noses:
+            _choice(f"{bay.name} nose", nose, NOSES)
+    for field, value in (
+        ("coldest", site.low_c),
+        ("hottest", site.high_c),
+        ("temperature at installing", site.install_c),
+    ):
+        _within(field, value, -60, 85, "C")
+    if site.low_c is not None and site.high_c is not None and site.low_c > site.high_c:
+        raise InputError("coldest", f"{site.low_c:g} C is above the hottest, {site.high_c:g} C.", "a colder one")
+    _within("cord", charger.cord_m, 0.3, 7.7, "m")
+    _within("maker's lowest height", charger.band_low_m, 0, 3, "m")
+    _within("maker's highest height", charger.band_high_m, 0, 3, "m")
 
 
 def _check_dead_front(front: DeadFront) -> None:
@@ -193,6 +244,7 @@ def check_values(job: Job) -> Job:
             raise InputError(field, f"{value} C is no terminal marking here.", "60 or 75")
     _check_need(job.need)
     _check_supply(job)
+    _check_site(job)
     circuit = job.circuit
     _within("breaker", circuit.breaker_a, 15, 400, "A")
     _choice("conductor material", circuit.material, MATERIALS)
@@ -217,4 +269,13 @@ def check_values(job: Job) -> Job:
         _within(f"{name} length", leg.length_m, 1e-4, LONGEST_M, "m")
         _within(f"{name} ambient", leg.ambient_c, -60, 85, "C")
         _within(f"{name} cover", leg.cover_m, 0, 10, "m")
+        _choice(f"{name} surface", leg.surface, SURFACES)
+        _choice(f"{name} bend", leg.bend, BENDS)
+        _choice(f"{name} mounting", leg.mount, MOUNTS)
+        _within(f"{name} offset", leg.offset_m, 0.001, 5, "m")
+        _within(f"{name} offset angle", leg.offset_deg, 5, 90, "degrees")
+        _within(f"{name} distance from the edge", leg.edge_m, 0, 1, "m")
+        _within(f"{name} height above the roof", leg.roof_m, 0, 10, "m")
+        for layer in leg.layers:
+            _within(f"{name} layer {layer.name}", layer.thick_m, 0.0005, 3, "m")
     return job

@@ -13,13 +13,22 @@ import numpy as np
 from awlmark.core.book.edition import Floats, Ints, Method
 from awlmark.core.parts.sticks import STICK_M, cut, pieces_of
 from awlmark.core.quantities import FOOT_M, draw_trade_size, print_gauge
+from awlmark.core.run.guard import nail_plates
 from awlmark.core.run.line import Section
 from awlmark.core.run.supports import straps
+from awlmark.core.run.trench import ribbon_m
+from awlmark.core.run.walls import passage
 from awlmark.core.wire.case import Case, Table
 from awlmark.core.wire.outlet import needs_gfci
 from awlmark.core.wire.terms import Flags
 from awlmark.core.words import METAL_NAMES
 
+RUN_NAMES: Final = {
+    "nail plate": "Steel nail plate",
+    "fire seal": "Fire seal, one passage",
+    "duct seal": "Seal, weather and air, one passage",
+    "warning ribbon": "Warning ribbon",
+}
 AISLES: Final = ("Wire", "Raceway", "Fittings", "Boxes and outlets", "Panel")
 
 
@@ -79,6 +88,7 @@ def count_items(table: Table, ground: Ints, trade: Ints) -> list[Item]:
             found += _raceway(table, section, trade)
         else:
             found.append(_staples(section, rows))
+    found += _run_parts(table, trade)
     found += _boxes(table, trade)
     return found + _ends(table)
 
@@ -144,6 +154,8 @@ def item_name(key: str) -> str:
         return f"{rest[0]} A charging unit"
     if kind == "box":
         return f"{rest[0]} box with cover"
+    if kind in ("nail plate", "fire seal", "duct seal", "warning ribbon"):
+        return RUN_NAMES[kind]
     if kind == "filler":
         return "Filler plate for an empty space"
     if kind == "management":
@@ -152,7 +164,12 @@ def item_name(key: str) -> str:
         return "Reducing bushing"
     if kind in ("staple", "clamp"):
         return f"{rest[0].upper()} cable {kind}"
-    names = {"stick": "stick, 10 ft", "elbow": "elbow, 90°", "body": "conduit body, cover, gasket"}
+    names = {
+        "expansion": "expansion fitting",
+        "stick": "stick, 10 ft",
+        "elbow": "elbow, 90°",
+        "body": "conduit body, cover, gasket",
+    }
     method = {"emt": "EMT", "pvc40": "PVC 40", "pvc80": "PVC 80"}.get(rest[0], rest[0].upper())
     return f"{draw_trade_size(rest[1])} {method} {names.get(kind, kind)}"
 
@@ -250,6 +267,33 @@ def _raceway(table: Table, section: Section, trade: Ints) -> list[Item]:
     ]
     by_size = np.array([sum(len(straps(w, size)) for w in section.legs) for size in case.book.trade_sizes], dtype=float)
     found.append(Item("Fittings", _sized("strap", method, case), index, by_size[index], "each", where=where))
+    return found
+
+
+def _run_parts(table: Table, trade: Ints) -> list[Item]:
+    """What the way itself asks for: nipples, seals, plates, expansion fittings, ribbon."""
+    case, rows = table.case, len(table.hot)
+    none, one = np.zeros(rows, dtype=int), np.ones(rows)
+    found: list[Item] = []
+
+    def add(key: str, count: float, where: str, unit: str = "each") -> None:
+        if count:
+            found.append(Item("Fittings", (key,), none, one * count, unit, where=where))
+
+    for section in case.sections:
+        for walked in section.legs:
+            if walked.leg.slip and section.method.key in ("pvc40", "pvc80"):
+                keys, index = _sized("expansion", section.method, case), trade[:, section.number]
+                found.append(Item("Fittings", keys, index, one, "each", where=walked.leg.id))
+            add("nail plate", nail_plates(walked), walked.leg.id)
+            if not walked.crosses:
+                continue
+            there = passage(walked)
+            if there.fire:
+                add("fire seal", 1, walked.leg.id)
+            elif there.weather or there.warm_to_cold:
+                add("duct seal", 1, walked.leg.id)
+    add("warning ribbon", ribbon_m(case.line), "line", "m")
     return found
 
 

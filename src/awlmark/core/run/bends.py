@@ -7,7 +7,7 @@ from typing import Final
 from awlmark.core.book import Book
 from awlmark.core.finding import HOLDS, STOP, Finding, Fix
 from awlmark.core.job.edit import Put
-from awlmark.core.run.line import Line
+from awlmark.core.run.line import Line, Stretch
 
 MOST_DEG: Final = 360.0
 """Most degrees of bend between pull points (NEC 358.26 and its neighbours)."""
@@ -28,10 +28,11 @@ def check_bends(line: Line, book: Book) -> list[Finding]:
         if stretch.raceway is None:
             continue
         over = stretch.bends_deg > MOST_DEG + 1e-6
-        fixes = (
-            Fix("Conduit body here", (Put(f"legs[{stretch.leg_id}].end", "body"),)),
-            Fix("Box here", (Put(f"legs[{stretch.leg_id}].end", "box"),)),
-            Fix("Pull elbow here", (Put(f"legs[{stretch.leg_id}].end", "pull elbow"),)),
+        points = pull_points(line, stretch) if over else ()
+        where = "here" if len(points) < 2 else f"at {len(points)} bends"
+        fixes = tuple(
+            Fix(f"{label} {where}", tuple(Put(f"legs[{leg_id}].end", end) for leg_id in points))
+            for label, end in (("Conduit body", "body"), ("Box", "box"), ("Pull elbow", "pull elbow"))
         )
         at = next(walked.end_m for walked in line.legs if walked.leg.id == stretch.leg_id)
         found.append(
@@ -56,6 +57,30 @@ def check_bends(line: Line, book: Book) -> list[Finding]:
             )
         )
     return found
+
+
+def pull_points(line: Line, stretch: Stretch) -> tuple[str, ...]:
+    """Legs whose ends become pull points so that no stretch between two passes 360 degrees: the fewest there are.
+
+    Walking on as far as the degrees allow before the wire is got at can never need more points than stopping sooner.
+    A body, box or pull elbow at a turn takes the place of its bend.
+    """
+    found: list[str] = []
+    degrees, before = 0.0, ""
+    inside = [walked for walked in line.legs if stretch.start_m - 1e-9 <= walked.start_m < stretch.end_m - 1e-9]
+    for walked in inside:
+        degrees += walked.offset_deg
+        if degrees > MOST_DEG + 1e-6 and before:
+            found.append(before)
+            degrees = walked.offset_deg
+        if walked is not inside[-1] and walked.turn_deg > 1e-6:
+            if degrees + walked.turn_deg > MOST_DEG + 1e-6:
+                found.append(walked.leg.id)
+                degrees = 0.0
+            else:
+                degrees += walked.turn_deg
+        before = walked.leg.id
+    return tuple(dict.fromkeys(found))
 
 
 def _count(bends: int) -> str:

@@ -17,6 +17,10 @@ from awlmark.core.job.model import PULL_POINTS, Job, Leg
 
 Vector = tuple[float, float, float]
 INSIDE: Final = ("indoor", "garage", "attic", "crawl")
+CROSSING: Final = ("through", "in", "out")
+"""Directions that pass what the line is on."""
+ROOF_CLEAR_M: Final = 0.875 * 0.0254
+"""At this height above a roof and more its adder falls away, 310.15(B)(2)."""
 WET: Final = ("outdoor", "roof", "buried")
 """Places where the inside of a raceway counts as wet (300.5(B), 300.9)."""
 READ_AMBIENT: Final = ("attic", "roof")
@@ -46,6 +50,16 @@ class Walked(msgspec.Struct, frozen=True):
     """None where it has to be read."""
     turn_deg: float
     """Change of direction into the next leg [degrees]."""
+
+    @property
+    def offset_deg(self) -> float:
+        """Degrees of both bends of an offset within the leg; an offset counts twice."""
+        return 0.0 if self.leg.offset_m is None else 2 * self.leg.offset_deg
+
+    @property
+    def crosses(self) -> bool:
+        """Whether it passes a wall or a ceiling."""
+        return self.leg.direction in CROSSING
 
     @property
     def pulls(self) -> bool:
@@ -257,7 +271,10 @@ def _sections(legs: tuple[Walked, ...]) -> tuple[Section, ...]:
                 ambient_c=None if None in known else max(value for value in known if value is not None),
                 wet=bool(places & set(WET)),
                 buried="buried" in places,
-                roof="roof" in places,
+                roof=any(
+                    walked.place == "roof" and (walked.leg.roof_m is None or walked.leg.roof_m < ROOF_CLEAR_M - 1e-9)
+                    for walked in group
+                ),
                 nipple=enclosed and group[-1].leg.end in ("box", "charger") and length <= NIPPLE_M + 1e-9,
             )
         )
@@ -272,6 +289,10 @@ def _stretches(legs: tuple[Walked, ...]) -> tuple[Stretch, ...]:
         if not walked.method.cable:
             raceway = walked.method
         last = walked is legs[-1]
+        degrees += walked.offset_deg
+        bends += 2 if walked.offset_deg else 0
+        if degrees > 360 + 1e-6 and not over:
+            over = walked.leg.id
         if walked.pulls or last:
             found.append(Stretch(start_m, walked.end_m, degrees, bends, raceway, over or walked.leg.id))
             start_m, degrees, bends, over, raceway = walked.end_m, 0.0, 0, "", None

@@ -1,0 +1,1 @@
+"""Where panel, charger and cars stand."""

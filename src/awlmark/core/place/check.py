@@ -1,0 +1,182 @@
+"""Whether the charger hangs where it may, its cord reaches, and the panel can be worked on."""
+
+from __future__ import annotations
+
+import math
+from typing import Final
+
+from awlmark.core.book import Book
+from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, Finding, Fix
+from awlmark.core.job.edit import Put
+from awlmark.core.job.model import Job
+from awlmark.core.job.site import Pin, Thing
+from awlmark.core.panel.equipment import CLEAR_M
+from awlmark.core.place.reach import LONGEST_CORD_M, Reach, reaches
+from awlmark.core.quantities import INCH_M, print_length
+
+INSIDE_M: Final = 18 * INCH_M
+OUTSIDE_M: Final = 24 * INCH_M
+"""Least height of the coupling, or of the receptacle, 625.50."""
+
+
+def chosen_pin(job: Job) -> Pin | None:
+    """Pin the line is to end at; the only one where none is chosen."""
+    pins = job.site.pins
+    return next((pin for pin in pins if pin.id == job.site.pin), pins[0] if len(pins) == 1 else None)
+
+
+def under_roof(job: Job, pin: Pin) -> bool:
+    """Whether a pin hangs inside a room."""
+    return any(
+        area.kind == "room" and area.x <= pin.x <= area.x + area.wide and area.y <= pin.y <= area.y + area.deep
+        for area in job.site.areas
+    )
+
+
+def in_the_way(job: Job) -> list[Thing]:
+    """Things within the working space before the panel, a door with the room its leaf takes."""
+    wide, deep = CLEAR_M[0][1], CLEAR_M[1][1]
+    left, right, near = -wide / 2, wide / 2, -deep
+    found = []
+    for thing in job.site.things:
+        swing = thing.wide if thing.kind == "door" else 0.0
+        low, high = thing.y - swing, thing.y + thing.deep + swing
+        overlaps = thing.x < right - 1e-9 and thing.x + thing.wide > left + 1e-9
+        if overlaps and low < -1e-9 and high > near + 1e-9 and thing.kind != "meter":
+            found.append(thing)
+    return found
+
+
+def place_findings(job: Job, end: tuple[float, float, float] | None, book: Book) -> list[Finding]:
+    """Everything about the floor; nothing while no spot is pinned.
+
+    Parameters
+    ----------
+    job : Job
+        Its site.
+    end : tuple of float or None
+        Where the line ends, east, north and up of the panel's foot [m]; None while it is open.
+    book : Book
+        For the edition's name.
+    """
+    found = _before_the_panel(job, book)
+    pin = chosen_pin(job)
+    if pin is None:
+        if job.site.pins:
+            text = f"{len(job.site.pins)} spots are pinned. Which one does the line end at?"
+            fixes = tuple(Fix(f"At {one.name}", (Put("site.pin", one.id),)) for one in job.site.pins)
+            found.append(_about("pin", NOTE, "No spot chosen", text, book.title, fixes=fixes))
+        return found
+    return [*found, *_reach(job, pin, book), *_height(job, pin, book), *_end(job, pin, end, book)]
+
+
+def _about(kind: str, severity: str, title: str, text: str, cite: str, **more: object) -> Finding:
+    return Finding(kind, severity, title, text, cite, where="charger", stage="place", **more)  # type: ignore[arg-type]
+
+
+def _before_the_panel(job: Job, book: Book) -> list[Finding]:
+    found = []
+    for thing in in_the_way(job):
+        door = thing.kind == "door"
+        text = f"{thing.name} {'swings into' if door else 'stands in'} the working space before the panel, 30 by 36 in."
+        severity = NOTE if door else STOP
+        cite = f"{book.title} 110.26(A)"
+        found.append(Finding(f"way:{thing.id}", severity, "Working space", text, cite, where="panel", stage="place"))
+    return found
+
+
+def _words(job: Job, reach: Reach) -> str:
+    bay = next(bay.name for bay in job.site.bays if bay.id == reach.bay)
+    return f"{reach.car} nose {reach.nose} in {bay}"
+
+
+def _reach(job: Job, pin: Pin, book: Book) -> list[Finding]:
+    found = [reach for reach in reaches(job) if reach.pin == pin.id]
+    cord, cite = job.charger.cord_m, f"{book.title} 625.17"
+    if not found:
+        return []
+    if cord is None:
+        least = min(reach.needs_m for reach in found)
+        text = "How long is the charger's cord? Type it, such as cord 20ft."
+        if math.isfinite(least):
+            text = f"The nearest port takes {print_length(least, job.units)} of cord. {text}"
+        return [_about("reach", NOTE, "Cord not read", text, cite)]
+    worst = max(found, key=lambda reach: reach.needs_m)
+    best = min(found, key=lambda reach: reach.needs_m)
+    long = "" if cord <= LONGEST_CORD_M + 1e-9 else " Past 25 ft it wants a device that takes it up."
+    others = [
+        Fix(f"Hang it at {one.name}", (Put("site.pin", one.id),))
+        for one in job.site.pins
+        if one.id != pin.id and all(reach.needs_m <= cord for reach in reaches(job) if reach.pin == one.id)
+    ]
+    told = print_length(cord, job.units)
+    if best.needs_m > cord:
+        short = (
+            "no way leads there"
+            if not math.isfinite(best.needs_m)
+            else f"{print_length(best.needs_m - cord, job.units)} short"
+        )
+        text = f"A {told} cord reaches no car from {pin.name}: {short}. No extension may be put on.{long}"
+        return [_about("reach", STOP, "Cord too short", text, cite, fixes=tuple(others))]
+    trips = sorted({name for reach in found for name in reach.trips})
+    sums = tuple(f"{_words(job, reach)}: {_needs(job, reach)}" for reach in found[:4])
+    if worst.needs_m > cord:
+        text = f"A {told} cord reaches, but not {_words(job, worst)}: {_needs(job, worst)}.{long}"
+        return [_about("reach", TIGHT, "Cord short one way", text, cite, sums=sums, fixes=tuple(others))]
+    text = f"At most {print_length(worst.needs_m, job.units)} of a {told} cord, every way a car stands.{long}"
+    if trips:
+        text += f" It lies across {', '.join(trips)}."
+    severity = NOTE if trips or long else HOLDS
+    return [
+        _about(
+            "reach", severity, "Cord", text, cite, found=worst.needs_m / 0.3048, needed=cord / 0.3048, unit="ft",
+            sense="most", sums=sums,
+        )
+    ]  # fmt: skip
+
+
+def _needs(job: Job, reach: Reach) -> str:
+    return f"takes {print_length(reach.needs_m, job.units)}" if math.isfinite(reach.needs_m) else "no way leads there"
+
+
+def _height(job: Job, pin: Pin, book: Book) -> list[Finding]:
+    inside = under_roof(job, pin)
+    least = INSIDE_M if inside else OUTSIDE_M
+    where, cite = "inside" if inside else "outside", f"{book.title} 625.50"
+    found = []
+    path = f"site.pins[{pin.id}].height_m"
+    told, wanted = print_length(pin.height_m, job.units), print_length(least, job.units)
+    if pin.height_m < least - 1e-9:
+        raised = (Fix(f"At {wanted}", (Put(path, least),)),)
+        text = f"{pin.name} hangs {told} up; {where} the coupling stands {wanted} or more above the ground."
+        found.append(_about("height", STOP, "Too low", text, cite, fixes=raised))
+    else:
+        text = f"{pin.name} hangs {told} up; {where} {wanted} is the least."
+        found.append(_about("height", HOLDS, "Height", text, cite))
+    low, high = job.charger.band_low_m, job.charger.band_high_m
+    if (low is not None and pin.height_m < low - 1e-9) or (high is not None and pin.height_m > high + 1e-9):
+        band = " to ".join("open" if end is None else print_length(end, job.units) for end in (low, high))
+        text = f"{pin.name} hangs {told} up; the charger's maker says {band}."
+        found.append(_about("band", STOP, "Maker's height", text, f"{book.title} 110.3(B)"))
+    if pin.fixing is None:
+        text = (
+            f"What is {pin.name} screwed to: stud, backing, masonry or post? A board or anchors alone do not hold it."
+        )
+        kinds = ("stud", "backing", "masonry", "post")
+        fixes = tuple(Fix(kind.capitalize(), (Put(f"site.pins[{pin.id}].fixing", kind),)) for kind in kinds)
+        found.append(_about("fixing", NOTE, "Fixing not read", text, "common practice", fixes=fixes))
+    return found
+
+
+def _end(job: Job, pin: Pin, end: tuple[float, float, float] | None, book: Book) -> list[Finding]:
+    """Whether the scribed line arrives at the pin."""
+    if end is None:
+        return []
+    off = math.dist(end[:2], (pin.x, pin.y))
+    if off <= 0.3:
+        return []
+    text = (
+        f"The line ends {print_length(off, job.units)} from {pin.name}. Scribe on, or set the pin where the line ends."
+    )
+    edits = (Put(f"site.pins[{pin.id}].x", round(end[0], 4)), Put(f"site.pins[{pin.id}].y", round(end[1], 4)))
+    return [_about("end", NOTE, "Line and spot apart", text, book.title, fixes=(Fix("Pin at the line's end", edits),))]

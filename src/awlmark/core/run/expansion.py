@@ -1,0 +1,86 @@
+"""How plastic pipe moves with the weather, and the fitting that lets it."""
+
+from __future__ import annotations
+
+from typing import Final
+
+from awlmark.core.book import Book
+from awlmark.core.finding import HOLDS, NOTE, STOP, Finding, Fix
+from awlmark.core.job.edit import Put
+from awlmark.core.job.model import Job
+from awlmark.core.quantities import INCH_M, print_length
+from awlmark.core.run.line import Line, Walked
+from awlmark.core.run.told import about_leg, named
+
+PVC_PER_C: Final = 3.38e-5 * 1.8
+"""Coefficient of PVC, Table 352.44 (3.38e-5 in/in per degF) [1/K]; from memory."""
+FITTING_M: Final = 0.25 * INCH_M
+"""Movement that wants a fitting, 352.44 [m]."""
+TRAVEL_M: Final = 4 * INCH_M
+"""What a common expansion fitting takes; common practice, read it off the part [m]."""
+WIDE_RANGE_C: Final = 78.0
+"""A wide range of weather, 140 degF: less movement than the limit over this needs no question asked."""
+
+
+def movement_m(length_m: float, range_c: float) -> float:
+    """How much a straight length of PVC moves over a range of temperature [m]."""
+    return length_m * PVC_PER_C * range_c
+
+
+def opening_m(site_low_c: float, site_high_c: float, install_c: float, travel_m: float = TRAVEL_M) -> float:
+    """How far the piston of a fitting is left out when it is set [m], so that it reaches neither end.
+
+    Parameters
+    ----------
+    site_low_c, site_high_c, install_c : float
+        Coldest, hottest, and now [degC].
+    travel_m : float
+        What the fitting takes [m].
+    """
+    share = 0.5 if site_high_c <= site_low_c else (site_high_c - install_c) / (site_high_c - site_low_c)
+    return min(max(share, 0.0), 1.0) * travel_m
+
+
+def plastic(walked: Walked) -> bool:
+    """Whether a leg is rigid plastic pipe that the weather reaches."""
+    return (
+        walked.method.key in ("pvc40", "pvc80") and walked.place in ("outdoor", "roof", "attic") and not walked.crosses
+    )
+
+
+def expansion_findings(job: Job, line: Line, book: Book) -> list[Finding]:
+    """Every straight length of plastic pipe out of the ground."""
+    site, cite, found = job.site, f"{book.title} 352.44", []
+    for walked in line.legs:
+        if not plastic(walked) or len(job.legs) < 2:
+            continue
+        length = walked.leg.length_m
+        path = f"legs[{walked.leg.id}].slip"
+        if site.low_c is None or site.high_c is None:
+            if movement_m(length, WIDE_RANGE_C) >= FITTING_M and not walked.leg.slip:
+                text = f"{named(walked).capitalize()} is plastic pipe and moves. Type the weather: site -15C to 45C."
+                found.append(about_leg(walked, "moves", NOTE, "Expansion", text, cite))
+            continue
+        moves = movement_m(length, site.high_c - site.low_c)
+        inches = moves / INCH_M
+        needs = moves >= FITTING_M - 1e-12
+        weather = f"between {site.low_c:g} and {site.high_c:g} °C"
+        text = f"{named(walked).capitalize()} moves {inches:.2f} in {weather}; from ¼ in it wants a fitting."
+        fahrenheit = (site.high_c - site.low_c) * 1.8
+        sums = [f"{print_length(length, job.units)} x 3.38e-5 x {fahrenheit:.0f} °F = {inches:.2f} in"]
+        if walked.leg.slip and site.install_c is not None:
+            out = opening_m(site.low_c, site.high_c, site.install_c) / INCH_M
+            sums.append(
+                f"Set it {out:.1f} in open at {site.install_c:g} °C, for a fitting of 4 in; leave straps loose."
+            )
+        elif walked.leg.slip:
+            sums.append("Type the temperature when it is set, such as site now 12C, for its opening.")
+        severity = STOP if needs and not walked.leg.slip else HOLDS
+        fixes = (Fix("Expansion fitting", (Put(path, True),)),) if severity == STOP else ()
+        found.append(
+            about_leg(
+                walked, "moves", severity, "Expansion", text, cite, found=inches, needed=FITTING_M / INCH_M, unit="in",
+                sense="most", sums=tuple(sums), fixes=fixes,
+            )
+        )  # fmt: skip
+    return found

@@ -1,0 +1,70 @@
+"""Lines that cannot be built as they are read: each a mark at its place with the reason, never a refusal to draw."""
+
+from __future__ import annotations
+
+import itertools
+from typing import Final
+
+from awlmark.core.book import Book
+from awlmark.core.finding import NOTE, STOP, Finding, Fix
+from awlmark.core.job.edit import Put
+from awlmark.core.job.model import Job
+from awlmark.core.run.line import INSIDE, Line, Walked
+from awlmark.core.run.told import about_leg, named
+
+APART_M: Final = 0.02
+"""Nearer than this two legs of one run touch."""
+FLOOR_M: Final = 0.02
+
+
+def odd_findings(job: Job, line: Line, book: Book) -> list[Finding]:
+    """Legs through the floor, trenches in the air, a run that meets itself or turns straight back."""
+    found: list[Finding] = []
+    for walked in line.legs:
+        found += _level(walked, book)
+    for before, after in itertools.pairwise(line.legs):
+        if after.leg.direction != "through" and before.turn_deg > 179.0:
+            text = f"{named(after).capitalize()} runs straight back over {named(before)}: no pipe turns so."
+            fixes = (Fix("Rub it out", (Put("legs", tuple(leg for leg in job.legs if leg.id != after.leg.id)),)),)
+            found.append(about_leg(after, "back", STOP, "Runs back", text, book.title, at_m=after.start_m, fixes=fixes))
+    found += _crossings(line, book)
+    return found
+
+
+def _level(walked: Walked, book: Book) -> list[Finding]:
+    low = min(walked.start[2], walked.end[2])
+    if walked.leg.direction == "trench" and walked.start[2] > FLOOR_M and walked.leg.cover_m:
+        # Outside the ground may lie higher than the floor: only a trench above a man's head is surely in the air.
+        if walked.start[2] > 2.0:
+            high = f"{walked.start[2]:.1f} m above the floor"
+            text = f"{named(walked).capitalize()} is a trench {high}: a leg down is missing."
+            return [about_leg(walked, "air", STOP, "Trench in the air", text, book.title)]
+    elif low < -FLOOR_M and walked.place in INSIDE and walked.place != "crawl" and not walked.crosses:
+        text = f"{named(walked).capitalize()} goes {-low:.2f} m below the floor it stands on: through it, or shorter?"
+        return [about_leg(walked, "floor", STOP, "Through the floor", text, book.title, at_m=walked.end_m)]
+    return []
+
+
+def _crossings(line: Line, book: Book) -> list[Finding]:
+    """Places where the run meets itself. Legs run along the axes, so two of them meet where their boxes do."""
+    found: list[Finding] = []
+    boxes = [
+        tuple((min(a, b), max(a, b)) for a, b in zip(walked.start, walked.end, strict=True)) for walked in line.legs
+    ]
+    order = sorted(range(len(boxes)), key=lambda at: boxes[at][0][0])
+    active: list[int] = []
+    met: set[int] = set()
+    for at in order:
+        active = [other for other in active if boxes[other][0][1] >= boxes[at][0][0] - APART_M]
+        for other in active:
+            one, two = sorted((at, other))
+            if two - one > 1 and two not in met and _touch(boxes[one], boxes[two]):
+                met.add(two)
+                text = f"{named(line.legs[two]).capitalize()} meets {named(line.legs[one])}: step one of them aside."
+                found.append(about_leg(line.legs[two], "meets", NOTE, "Meets itself", text, book.title))
+        active.append(at)
+    return found
+
+
+def _touch(one: tuple[tuple[float, float], ...], two: tuple[tuple[float, float], ...]) -> bool:
+    return all(a[0] <= b[1] + APART_M and b[0] <= a[1] + APART_M for a, b in zip(one, two, strict=True))

@@ -1,0 +1,79 @@
+"""Where the line passes a wall: what it is built of, the nipple, and what has to be closed."""
+
+from __future__ import annotations
+
+from typing import Final
+
+import msgspec
+
+from awlmark.core.book import Book
+from awlmark.core.finding import HOLDS, NOTE, STOP, Finding, Fix
+from awlmark.core.job.edit import Put
+from awlmark.core.job.model import Job
+from awlmark.core.quantities import INCH_M, print_length
+from awlmark.core.run.line import INSIDE, Line, Walked
+from awlmark.core.run.told import about_leg, named
+
+NIPPLES_IN: Final = (2.0, 2.5, 3.0, 3.5, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 18.0, 24.0)
+"""Lengths that nipples are sold in; common practice."""
+THREADS_IN: Final = 1.0
+"""What both locknuts and the bushing take of a nipple; common practice."""
+COLD: Final = ("outdoor", "roof", "buried", "attic", "crawl")
+
+
+class Passage(msgspec.Struct, frozen=True):
+    """What one passage through a wall takes."""
+
+    leg_id: str
+    thick_m: float
+    nipple_in: float | None
+    """None where no nipple of that length is sold: a cut stick serves."""
+    weather: bool
+    """From inside to outside: closed against rain and air."""
+    fire: bool
+    warm_to_cold: bool
+    """Air of the warm side must not reach the cold one through the raceway (300.7(A))."""
+
+
+def passage(walked: Walked) -> Passage:
+    """Work out one passage."""
+    thick = sum(layer.thick_m for layer in walked.leg.layers) or walked.leg.length_m
+    wanted = thick / INCH_M + THREADS_IN
+    nipple = next((length for length in NIPPLES_IN if length >= wanted - 1e-9), None)
+    inner, outer = walked.place in INSIDE, walked.place_after in INSIDE
+    cold = (walked.place in COLD) != (walked.place_after in COLD)
+    return Passage(walked.leg.id, thick, nipple, inner != outer, walked.leg.fire, cold)
+
+
+def wall_findings(job: Job, line: Line, book: Book) -> list[Finding]:
+    """Every wall and ceiling the line passes."""
+    found = []
+    for walked in line.legs:
+        if not walked.crosses:
+            continue
+        there, leg = passage(walked), walked.leg
+        total = sum(layer.thick_m for layer in leg.layers)
+        if leg.layers and abs(total - leg.length_m) > 0.25 * INCH_M:
+            made, read = print_length(total, job.units), print_length(leg.length_m, job.units)
+            text = f"The layers of {named(walked)} make {made}, its reading {read}."
+            fixes = (Fix("Take the layers", (Put(f"legs[{leg.id}].length_m", total),)),)
+            found.append(about_leg(walked, "layers", NOTE, "Wall", text, book.title, fixes=fixes))
+        if leg.length_m < 0.25 * INCH_M:
+            text = f"The wall at {named(walked)} has no thickness: measure it, the nipple hangs on it."
+            found.append(about_leg(walked, "thickness", STOP, "Wall without thickness", text, book.title))
+        closing = [
+            word
+            for word, needed in (
+                ("against weather", there.weather),
+                ("against fire", there.fire),
+                ("warm from cold", there.warm_to_cold),
+            )
+            if needed
+        ]
+        if closing:
+            nipple = f"{there.nipple_in:g} in nipple" if there.nipple_in else "cut piece"
+            thick = print_length(there.thick_m, job.units)
+            text = f"{thick} of {leg.wall or 'wall'}: {nipple}; close it {', '.join(closing)}. Seal is on the list."
+            clause = "300.21, 300.7(A)" if there.fire else "300.7(A), 300.5(G)"
+            found.append(about_leg(walked, "seal", HOLDS, "Wall passed", text, f"{book.title} {clause}"))
+    return found

@@ -1,0 +1,162 @@
+"""What is typed about the run: changes of its legs, and what each leg meets."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from typing import Final
+
+from awlmark.core.errors import InputError
+from awlmark.core.job.edit import Put
+from awlmark.core.job.model import BENDS, MOUNTS, SURFACES, Job, Layer, Leg
+from awlmark.core.job.spot import Spot
+from awlmark.core.quantities import print_length, read_length, read_number, read_temperature
+from awlmark.core.run.reroute import OPPOSITE, go_round, insert, reverse, slide, split
+
+Told = tuple[str, tuple[Put, ...]]
+"""The echo and the edits of one entry."""
+Reader = Callable[[list[str], Job, Spot], Told]
+_WAYS: Final = "|".join(OPPOSITE)
+
+
+def _leg(job: Job, spot: Spot, field: str) -> tuple[int, Leg]:
+    """The leg in hand and its number."""
+    at = next((n for n, leg in enumerate(job.legs) if leg.id == spot.leg_id), len(job.legs) - 1)
+    if at < 0:
+        raise InputError(field, "There is no leg in hand.", "a first leg such as up 3")
+    return at + 1, job.legs[at]
+
+
+def _split_words(words: list[str], job: Job, spot: Spot) -> Told:
+    """``split 2 at 10``."""
+    match = re.fullmatch(r"split (\d+) at (.+)", " ".join(words))
+    if match is None:
+        raise InputError("split", "Which leg, and how far along?", "such as split 2 at 10")
+    return " ".join(words), split(job, int(match[1]), read_length(match[2], "split", job.units))
+
+
+def _insert_words(words: list[str], job: Job, spot: Spot) -> Told:
+    """``insert 3 up 2``: before leg 3."""
+    match = re.fullmatch(rf"insert (\d+) ({_WAYS}) (.+)", " ".join(words))
+    if match is None:
+        raise InputError("insert", "Before which leg, which way, how far?", "such as insert 3 up 2")
+    return " ".join(words), insert(job, int(match[1]), match[2], read_length(match[3], "insert", job.units))
+
+
+def _round_words(words: list[str], job: Job, spot: Spot) -> Told:
+    """``round 2 at 10 up 2 wide 3``."""
+    match = re.fullmatch(rf"round (\d+) at (.+) ({_WAYS}) (.+) wide (.+)", " ".join(words))
+    if match is None:
+        raise InputError(
+            "round", "Which leg, where, which way, how far, how wide?", "such as round 2 at 10 up 2 wide 3"
+        )
+    at, aside, wide = (read_length(match[n], "round", job.units) for n in (2, 4, 5))
+    return " ".join(words), go_round(job, int(match[1]), at, match[3], aside, wide)
+
+
+def _reverse_words(words: list[str], job: Job, spot: Spot) -> Told:
+    if len(words) != 2 or not words[1].isdigit():
+        raise InputError("reverse", "Which leg?", "its number, such as reverse 2")
+    return " ".join(words), reverse(job, int(words[1]))
+
+
+def _slide_words(words: list[str], job: Job, spot: Spot) -> Told:
+    """``slide 2 up 1``."""
+    match = re.fullmatch(rf"slide (\d+) ({_WAYS}) (.+)", " ".join(words))
+    if match is None:
+        raise InputError("slide", "Which leg, which way, how far?", "such as slide 2 up 1")
+    return " ".join(words), slide(job, int(match[1]), match[2], read_length(match[3], "slide", job.units))
+
+
+def _offset_words(words: list[str], job: Job, spot: Spot) -> Told:
+    """``offset 4in``, ``offset 4in 45``, ``offset none``."""
+    number, leg = _leg(job, spot, "offset")
+    path = f"legs[{leg.id}].offset"
+    if words[1:] in (["none"], ["open"]):
+        return f"leg {number}, no offset", (Put(f"{path}_m", None),)
+    if len(words) not in (2, 3):
+        raise InputError("offset", "How far aside?", "a length and, where it is not 30, an angle: offset 4in 45")
+    edits = [Put(f"{path}_m", read_length(words[1], "offset", job.units))]
+    if len(words) == 3:
+        edits.append(Put(f"{path}_deg", read_number(words[2].rstrip("°"), "offset angle", 5, 90)))
+    return f"leg {number}, offset {' '.join(words[1:])}", tuple(edits)
+
+
+def _choice_words(field: str, known: tuple[str, ...]) -> Reader:
+    def read(words: list[str], job: Job, spot: Spot) -> Told:
+        number, leg = _leg(job, spot, words[0])
+        value = words[1] if len(words) == 2 else ""
+        if value not in (*known, "open"):
+            raise InputError(words[0], f"Can't use '{' '.join(words[1:])[:40]}'.", ", ".join((*known, "open")))
+        opened = BENDS[0] if field == "bend" else None
+        return f"leg {number}, {words[0]} {value}", (
+            Put(f"legs[{leg.id}].{field}", opened if value == "open" else value),
+        )
+
+    return read
+
+
+def _yes_words(field: str, *, may_be_open: bool = False) -> Reader:
+    def read(words: list[str], job: Job, spot: Spot) -> Told:
+        number, leg = _leg(job, spot, words[0])
+        known: dict[str, bool | None] = {"": True, "yes": True, "no": False} | ({"open": None} if may_be_open else {})
+        value = " ".join(words[1:])
+        if value not in known:
+            raise InputError(words[0], f"Can't use '{value[:40]}'.", ", ".join(word for word in known if word))
+        return f"leg {number}, {' '.join(words)}", (Put(f"legs[{leg.id}].{field}", known[value]),)
+
+    return read
+
+
+def _length_words(field: str) -> Reader:
+    def read(words: list[str], job: Job, spot: Spot) -> Told:
+        number, leg = _leg(job, spot, words[0])
+        value = None if words[1:] == ["open"] else read_length(" ".join(words[1:]), words[0], job.units)
+        told = "open" if value is None else print_length(value, job.units)
+        return f"leg {number}, {words[0]} {told}", (Put(f"legs[{leg.id}].{field}", value),)
+
+    return read
+
+
+def _layers_words(words: list[str], job: Job, spot: Spot) -> Told:
+    """``layers plaster 1in, stone 15in``: what the wall of the leg in hand is built of."""
+    number, leg = _leg(job, spot, "layers")
+    parts = [part.split() for part in " ".join(words[1:]).split(",") if part.strip()]
+    found = []
+    for part in parts:
+        if len(part) < 2:
+            raise InputError(
+                "layers", f"Can't read '{' '.join(part)}'.", "name and thickness, such as plaster 1in, stone 15in"
+            )
+        at = next((n for n, word in enumerate(part) if word[0].isdigit()), len(part) - 1)
+        found.append(
+            Layer(name=" ".join(part[:at]) or "layer", thick_m=read_length(" ".join(part[at:]), "layers", job.units))
+        )
+    edits = [Put(f"legs[{leg.id}].layers", tuple(found))]
+    if found:
+        edits.append(Put(f"legs[{leg.id}].length_m", sum(layer.thick_m for layer in found)))
+    return f"leg {number}, {len(found)} layers", tuple(edits)
+
+
+def _site_words(words: list[str], job: Job, spot: Spot) -> Told:
+    """``site -15C to 45C``, ``site now 12C``: weather of the raceway."""
+    text = " ".join(words[1:])
+    if text.startswith("now "):
+        return " ".join(words), (Put("site.install_c", read_temperature(text[4:], "temperature at installing")),)
+    low, _, high = text.partition(" to ")
+    if not high:
+        raise InputError("site", "How cold and how hot does it get?", "such as site -15C to 45C, or site now 12C")
+    cold, hot = read_temperature(low, "coldest"), read_temperature(high, "hottest")
+    return " ".join(words), (Put("site.low_c", None), Put("site.high_c", hot), Put("site.low_c", cold))
+
+
+RUN_WORDS: Final[dict[str, Reader]] = {
+    "split": _split_words, "insert": _insert_words, "round": _round_words, "reverse": _reverse_words,
+    "slide": _slide_words, "offset": _offset_words, "layers": _layers_words, "site": _site_words,
+    "surface": _choice_words("surface", SURFACES), "mount": _choice_words("mount", MOUNTS),
+    "bent": _choice_words("bend", BENDS),
+    "fire": _yes_words("fire"), "slip": _yes_words("slip"), "sun": _yes_words("sun"),
+    "exposed": _yes_words("exposed", may_be_open=True),
+    "edge": _length_words("edge_m"), "lift": _length_words("roof_m"),
+}  # fmt: skip
+"""First words of entries about the run, and what reads them."""

@@ -1,0 +1,200 @@
+"""The pull of the chosen circuit: every stretch of raceway, both ways, at three frictions."""
+
+from __future__ import annotations
+
+import math
+from typing import Final
+
+import msgspec
+
+from awlmark.core.book import Book
+from awlmark.core.finding import HOLDS, NOTE, TIGHT, Finding
+from awlmark.core.run.line import Line, Stretch, Walked
+from awlmark.core.run.marks import bend_radius_m
+from awlmark.core.run.pull import (
+    FRICTION,
+    LBF_N,
+    PAIR_N,
+    SIDEWALL_N_M,
+    Piece,
+    Pulled,
+    backward,
+    conductor_weight,
+    most_pull_n,
+    pull,
+    verdict,
+    wedging,
+)
+
+LARGEST_RADIUS: Final = "3"
+FORWARD: Final = "from the panel"
+BACKWARD: Final = "from the far end"
+
+
+class Wires(msgspec.Struct, frozen=True):
+    """What is pulled."""
+
+    count: int
+    """Hots and neutral."""
+    cmil: float
+    weight_n_m: float
+    """All of them with their ground."""
+    diameter_m: float
+    metal: str
+
+
+class StretchPull(msgspec.Struct, frozen=True, eq=False):
+    """One stretch between pull points."""
+
+    number: int
+    start_m: float
+    end_m: float
+    by_friction_n: dict[str, float]
+    """Tension at the pulling end, the better way [N]."""
+    feed: str
+    """End the wire is fed in at: the better way."""
+    sidewall_n_m: float
+    limit_n: float
+    along: tuple[tuple[float, float], ...]
+    """Place on the tape [m] and tension there [N], usual friction, the better way."""
+    says: str
+
+
+def wires_of(book: Book, place: tuple[int, int, int, int], hots: int, neutral: bool, metal: str) -> Wires | None:
+    """What is pulled; None where the tables are silent about a size.
+
+    Parameters
+    ----------
+    book : Book
+        Areas and circular mils.
+    place : tuple of int
+        Insulation, hot, ground and material index; ground -1 where it is unread.
+    hots : int
+        Conductors that carry the current.
+    neutral : bool
+        Whether a neutral goes along.
+    metal : str
+        ``cu`` or ``al``.
+    """
+    insulation, hot, ground, _material = place
+    area = float(book.area_mm2[insulation, hot])
+    if math.isnan(area):
+        return None
+    count = hots + neutral
+    weight = count * conductor_weight(float(book.cmil[hot]), area, metal)
+    if ground >= 0 and not math.isnan(float(book.area_mm2[insulation, ground])):
+        weight += conductor_weight(float(book.cmil[ground]), float(book.area_mm2[insulation, ground]), metal)
+    return Wires(count, float(book.cmil[hot]), weight, float(book.diameter_mm[insulation, hot]) / 1000, metal)
+
+
+def pieces_of(legs: list[Walked], radius_m: float) -> list[Piece]:
+    """A stretch as straights and bends, in the order of the tape; an offset is two bends in its leg's middle."""
+    found = []
+    for walked in legs:
+        last = walked is legs[-1]
+        rise = walked.heading[2]
+        if walked.offset_deg:
+            half = walked.leg.length_m / 2
+            found += [
+                Piece(half, rise, walked.leg.offset_deg, radius_m),
+                Piece(half, rise, walked.leg.offset_deg, radius_m),
+            ]
+            if not last and walked.turn_deg > 1e-6:
+                found.append(Piece(0.0, 0.0, walked.turn_deg, radius_m))
+            continue
+        found.append(Piece(walked.leg.length_m, rise, 0.0 if last else walked.turn_deg, radius_m))
+    return found
+
+
+def pulls(line: Line, book: Book, wires: Wires, trades: tuple[str | None, ...]) -> tuple[StretchPull, ...]:
+    """Every stretch of raceway.
+
+    Parameters
+    ----------
+    line : Line
+        The walked line.
+    book : Book
+        Bores.
+    wires : Wires
+        What is pulled.
+    trades : tuple of str or None
+        Trade size by section.
+    """
+    section_of = {walked.leg.id: section for section in line.sections for walked in section.legs}
+    by_stretch: list[list[Walked]] = [[]]
+    for walked in line.legs:
+        by_stretch[-1].append(walked)
+        if walked.pulls:
+            by_stretch.append([])
+    found = []
+    for number, (stretch, legs) in enumerate(zip(line.stretches, by_stretch, strict=False), 1):
+        inside = [walked for walked in legs if not walked.method.cable]
+        if stretch.raceway is None or not inside:
+            continue
+        section = section_of[inside[0].leg.id]
+        trade = trades[section.number]
+        if trade is None:
+            continue
+        bore = float(book.bore_mm[section.method.raceway, book.trade_sizes.index(trade)]) / 1000
+        found.append(_stretch(number, stretch, pieces_of(inside, bend_radius_m(trade)), wires, bore))
+    return tuple(found)
+
+
+def _stretch(number: int, stretch: Stretch, pieces: list[Piece], wires: Wires, bore_m: float) -> StretchPull:
+    wedged = wedging(wires.diameter_m, bore_m, wires.count)
+    turned = backward(pieces)
+    ways: dict[str, dict[str, Pulled]] = {
+        feed: {name: pull(order, wires.weight_n_m, friction, wedged) for name, friction in FRICTION.items()}
+        for feed, order in ((FORWARD, pieces), (BACKWARD, turned))
+    }
+    feed = min(ways, key=lambda way: ways[way]["usual"].most_n)
+    best, order = ways[feed], pieces if feed == FORWARD else turned
+    limit = most_pull_n(wires.cmil, wires.count, wires.metal)
+    usual = best["usual"]
+    along, at = [], stretch.start_m if feed == FORWARD else stretch.end_m
+    along.append((at, 0.0))
+    for piece, tension in zip(order, usual.tension_n.tolist(), strict=True):
+        at += piece.length_m if feed == FORWARD else -piece.length_m
+        along.append((at, tension))
+    return StretchPull(
+        number=number,
+        start_m=stretch.start_m,
+        end_m=stretch.end_m,
+        by_friction_n={name: pulled.most_n for name, pulled in best.items()},
+        feed=feed,
+        sidewall_n_m=usual.sidewall_n_m,
+        limit_n=limit,
+        along=tuple(along),
+        says=verdict(usual.most_n, limit, usual.sidewall_n_m),
+    )
+
+
+def pull_findings(found: tuple[StretchPull, ...], title: str) -> list[Finding]:
+    """One finding a stretch; what is too hard to pull is advice, not a broken rule."""
+    told = []
+    for one in found:
+        usual = one.by_friction_n["usual"]
+        over = usual > one.limit_n or one.sidewall_n_m > SIDEWALL_N_M
+        severity = TIGHT if over else NOTE if usual > PAIR_N else HOLDS
+        each = ", ".join(f"{name} {newtons / LBF_N:.0f}" for name, newtons in one.by_friction_n.items())
+        text = f"Fed {one.feed}, stretch {one.number} pulls with {usual / LBF_N:.0f} lbf: {one.says}."
+        told.append(
+            Finding(
+                id=f"pull:{one.number}",
+                severity=severity,
+                title="Pulling force",
+                text=text,
+                cite=f"common practice; {title} 300.14",
+                found=usual / LBF_N,
+                needed=one.limit_n / LBF_N,
+                unit="lbf",
+                sense="most",
+                sums=(
+                    f"lbf by friction: {each}",
+                    f"sidewall {one.sidewall_n_m / SIDEWALL_N_M * 300:.0f} of 300 lbf/ft",
+                ),
+                at_m=one.end_m,
+                stage="run",
+            )
+        )
+    return told
