@@ -25,7 +25,7 @@ from awlmark.ink.painter import paint
 from tests.desk.support import DeskCase
 from tests.support import legs, straight
 
-VIEWS = ("need", "panel", "panel:spaces", "panel:year", "run", "wire", "parts")
+VIEWS = ("need", "panel", "panel:spaces", "panel:year", "place", "run", "wire", "parts")
 SIZES = ((1120, 680), (1280, 800), (1920, 1080))
 
 

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from awlmark.draw.picture import DRAW, END, MIDDLE, START, TEXT, Picture, set_width, typeset
 
+_CELL = 48.0
+"""Side of a square of the grid that areas are kept in, so that a look at the neighbours is enough [px]."""
 Area = tuple[float, float, float, float]
 
 
@@ -13,11 +15,11 @@ class Labels:
     def __init__(self, picture: Picture, left: float, top: float, right: float, bottom: float) -> None:
         self.picture = picture
         self.bounds = (left, top, right, bottom)
-        self.taken: list[Area] = []
+        self._grid: dict[tuple[int, int], list[Area]] = {}
 
     def block(self, x: float, y: float, w: float, h: float) -> None:
         """Keep words off an area."""
-        self.taken.append((x, y, x + w, y + h))
+        self._take((x, y, x + w, y + h))
 
     def put(
         self, text: str, spots: list[tuple[float, float, str]], size: float = 13.0, face: str = TEXT, role: str = "ink",
@@ -51,7 +53,7 @@ class Labels:
             left = x - {START: 0.0, MIDDLE: width / 2, END: width}[anchor]
             area = (left - 2, y - tall * 0.82, left + width + 2, y + deep)
             if self._free(area):
-                self.taken.append(area)
+                self._take(area)
                 if plate:
                     self.picture.box(area[0], area[1], area[2] - area[0], area[3] - area[1], fill=plate)
                 self.picture.sentence(left, y, text, size, face, role)
@@ -62,7 +64,17 @@ class Labels:
         left, top, right, bottom = self.bounds
         if area[0] < left or area[1] < top or area[2] > right or area[3] > bottom:
             return False
-        return all(
-            area[2] <= other[0] or area[0] >= other[2] or area[3] <= other[1] or area[1] >= other[3]
-            for other in self.taken
-        )
+        for cell in _cells(area):
+            for other in self._grid.get(cell, ()):
+                if area[2] > other[0] and area[0] < other[2] and area[3] > other[1] and area[1] < other[3]:
+                    return False
+        return True
+
+    def _take(self, area: Area) -> None:
+        for cell in _cells(area):
+            self._grid.setdefault(cell, []).append(area)
+
+
+def _cells(area: Area) -> list[tuple[int, int]]:
+    across = range(int(area[0] // _CELL), int(area[2] // _CELL) + 1)
+    return [(x, y) for y in range(int(area[1] // _CELL), int(area[3] // _CELL) + 1) for x in across]

@@ -88,7 +88,7 @@ def draw_plan(picture: Picture, design: Design, width: float, height: float) -> 
             BOLD,
         )
     for walked in sorted(legs, key=lambda walked: -walked.leg.length_m):
-        if walked.heading[2] == 0:
+        if walked.heading[2] == 0 and walked.leg.length_m * scale >= 12:
             (x, y), (x2, y2) = at(walked.start), at(walked.end)
             length = draw_length(walked.leg.length_m, design.job.units)
             cx, cy = (x + x2) / 2, (y + y2) / 2

@@ -21,6 +21,8 @@ from awlmark.draw.unfold import CUT, WALL, YARD, Laid, Panel, Strip, unfold
 PANEL_TALL_M: Final = 0.75
 PANEL_WIDE_M: Final = 0.36
 CEILING_M: Final = 2.44
+TINY: Final = 12.0
+"""Legs drawn shorter than this get no words of their own: there would be no room [px]."""
 STUD_M: Final = 16 * INCH_M
 
 
@@ -84,6 +86,8 @@ class StripView:
         self, picture: Picture, design: Design, look: Look, strip: Strip, top: float, width: float, height: float
     ) -> None:
         self.picture, self.design, self.look, self.strip = picture, design, look, strip
+        self.stops = design.stops
+        self.section_of = {walked.leg.id: section for section in design.line.sections for walked in section.legs}
         self.top, self.width, self.height = top, width, height
         self.low, self.high = _levels(strip)
         self.ceiling = self.high - 0.12
@@ -254,7 +258,7 @@ class StripView:
         x, y, x2, y2 = self.x(laid.u), self.y(laid.z), self.x(laid.u2), self.y(laid.z2)
         self.picture.line(x, y, x2, y2, "scribe", 3.0)
         circuit = self.design.circuit
-        section = next((s for s in self.design.line.sections if walked in s.legs), None)
+        section = self.section_of.get(walked.leg.id)
         trade = circuit.trade_sizes[section.number] if circuit and section else None
         for at_m in straps(walked, trade):
             share = (at_m - walked.start_m) / walked.leg.length_m
@@ -266,7 +270,7 @@ class StripView:
                 self.picture.line(sx - 6, sy, sx + 5, sy, "scribe", 1.6)
                 self.picture.disc(sx - 7, sy, 2.2, fill="scribe")
         self._fittings(walked, (x, y), (x2, y2))
-        for finding in self.design.stops:
+        for finding in self.stops:
             where = finding.at_m
             if where is None or not (walked.start_m - 1e-9 <= where <= walked.end_m):
                 continue
@@ -334,6 +338,8 @@ class StripView:
         else:
             return
         face = BOLD if end in ("charger", "body", "pull elbow", "box") else TEXT
+        if walked.leg.length_m * self.scale < TINY and end != "charger" and walked is not self.design.line.legs[-1]:
+            return
         spots = [
             (x + 11, y + 16, START),
             (x + 11, y - 9, START),
@@ -348,6 +354,8 @@ class StripView:
             self._thickness(laid)
             return
         x, y, x2, y2 = self.x(laid.u), self.y(laid.z), self.x(laid.u2), self.y(laid.z2)
+        if max(abs(x2 - x), abs(y2 - y)) < TINY:
+            return
         length = draw_length(laid.walked.leg.length_m, self.design.job.units)
         cx, cy = (x + x2) / 2, (y + y2) / 2
         if abs(x2 - x) >= abs(y2 - y):

@@ -104,23 +104,27 @@ def _ticks(picture: Picture, scale: TapeScale, units: str) -> None:
             picture.text(x + 4, 18, f"{value:g}", 17, DRAW, "tapeink")
 
 
-def _marks(picture: Picture, design: Design, scale: TapeScale) -> list[tuple[float, float]]:
+def _marks(picture: Picture, design: Design, scale: TapeScale) -> bytearray:
     """Marks with their names, most telling first; names that would run into another are left out."""
     nodes: list[tuple[int, float, str, str, str, str]] = [(0, 0.0, "Panel", HOLDS, "Panel, zero of the tape", "panel")]
     legs = design.line.legs
+    told: dict[str, list[str]] = {}
+    for finding in design.findings:
+        if finding.severity in (TIGHT, NOTE):
+            told.setdefault(finding.where, []).append(finding.severity)
+    guessed = {path.partition("]")[0] for path in design.job.guessed}
     for walked, following in zip(legs, [*legs[1:], None], strict=False):
         label = end_label(walked, following)
-        here = [f for f in design.findings if f.where == walked.leg.id and f.severity in (TIGHT, NOTE)]
-        severity = min((f.severity for f in here), key=RANK.__getitem__, default=HOLDS)
-        if any(path.startswith(f"legs[{walked.leg.id}]") for path in design.job.guessed):
+        severity = min(told.get(walked.leg.id, ()), key=RANK.__getitem__, default=HOLDS)
+        if f"legs[{walked.leg.id}" in guessed:
             severity = UNREAD
         rank = 1 if label == "Charger" else 2 if walked.pulls else 4
         says = f"{label} at {draw_length(walked.end_m, design.job.units)}: {NAMES[severity]}"
         nodes.append((rank, walked.end_m, label, severity, says, walked.leg.id))
-    taken: list[tuple[float, float]] = []
+    taken = bytearray(int(picture.width) + 200)
     for _rank, at_m, _label, severity, says, where in nodes:
         x = scale.x(at_m)
-        taken.append((x - 6, x + 6))
+        _take(taken, x - 6, x + 6)
         mark(picture, severity, x, 40, 12, on_tape=True)
         picture.hit(x - 9, 24, 18, 30, where, says, f"awl:{at_m:.4f}")
     for _rank, at_m, label, _severity, _says, _where in sorted(nodes, key=lambda node: node[0]):
@@ -128,12 +132,12 @@ def _marks(picture: Picture, design: Design, scale: TapeScale) -> list[tuple[flo
         for left in (x + 10, x - 10 - wide) if at_m > 0 else (x - 10 - wide, x + 10):
             if left > 130 and left + wide < picture.width - 4 and _free(taken, left, left + wide):
                 picture.text(left, 45, label, 13, BOLD, "tapeink")
-                taken.append((left, left + wide))
+                _take(taken, left, left + wide)
                 break
     return taken
 
 
-def _lengths(picture: Picture, design: Design, scale: TapeScale, taken: list[tuple[float, float]]) -> None:
+def _lengths(picture: Picture, design: Design, scale: TapeScale, taken: bytearray) -> None:
     for walked in sorted(design.line.legs, key=lambda walked: -walked.leg.length_m):
         length, what = draw_length(walked.leg.length_m, design.job.units), walked.method.name
         long, wide = text_width(length, DRAW, 17), text_width(what, TEXT, 13)
@@ -144,12 +148,18 @@ def _lengths(picture: Picture, design: Design, scale: TapeScale, taken: list[tup
                 picture.text(left, 46, length, 17, DRAW, "tapeink")
                 if named:
                     picture.text(left + long + 6, 46, what, 13, TEXT, "tapeink")
-                taken.append((left, left + total))
+                _take(taken, left, left + total)
                 break
 
 
-def _free(taken: list[tuple[float, float]], left: float, right: float) -> bool:
-    return all(right + 3 <= one or left - 3 >= other for one, other in taken)
+def _free(taken: bytearray, left: float, right: float) -> bool:
+    """Whether a stretch of the tape, pixel by pixel, holds nothing yet; three pixels apart."""
+    return not any(taken[max(int(left) - 3, 0) : int(right) + 4])
+
+
+def _take(taken: bytearray, left: float, right: float) -> None:
+    start, end = max(int(left), 0), min(int(right) + 1, len(taken))
+    taken[start:end] = b"\1" * max(end - start, 0)
 
 
 def _awl(picture: Picture, x: float) -> None:

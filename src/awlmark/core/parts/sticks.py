@@ -60,11 +60,18 @@ def cut(pieces: list[Piece]) -> list[Stick]:
     Johnson's, 1973, from memory).
     """
     sticks: list[Stick] = []
+    roomy: list[Stick] = []
+    shortest = min((piece.length_m for piece in pieces), default=0.0)
     for piece in sorted(pieces, key=lambda piece: (-piece.length_m, piece.start_m)):
-        if not any(stick.take(piece) for stick in sticks):
-            fresh = Stick([])
-            if not fresh.take(piece):
+        stick = next((stick for stick in roomy if stick.take(piece)), None)
+        if stick is None:
+            stick = Stick([])
+            if not stick.take(piece):
                 # Within a kerf of the whole stick: the saw takes the rest.
-                fresh.pieces, fresh.left_m = [piece], 0.0
-            sticks.append(fresh)
+                stick.pieces, stick.left_m = [piece], 0.0
+            sticks.append(stick)
+            roomy.append(stick)
+        if stick.left_m < shortest - 1e-9:
+            # Nothing that is still to come fits; it need not be tried again.
+            roomy.remove(stick)
     return sticks

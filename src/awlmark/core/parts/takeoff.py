@@ -265,7 +265,9 @@ def _raceway(table: Table, section: Section, trade: Ints) -> list[Item]:
         Item(aisle, _sized(kind, method, case), index, np.full(rows, float(count)), "each", where=where)
         for aisle, kind, count in counts
     ]
-    by_size = np.array([sum(len(straps(w, size)) for w in section.legs) for size in case.book.trade_sizes], dtype=float)
+    by_size = np.zeros(len(case.book.trade_sizes))
+    for at in set(index.tolist()) - {-1}:
+        by_size[at] = sum(len(straps(walked, case.book.trade_sizes[at])) for walked in section.legs)
     found.append(Item("Fittings", _sized("strap", method, case), index, by_size[index], "each", where=where))
     return found
 

@@ -1,0 +1,367 @@
+"""The way of the line: what it meets under ground, in walls, in weather; how it is changed and pulled."""
+
+import math
+import unittest
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from msgspec.structs import replace
+
+from awlmark.core.design import quote_fixes, solve
+from awlmark.core.errors import InputError
+from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding
+from awlmark.core.job.edit import Put, put
+from awlmark.core.job.model import Job, Layer, Leg
+from awlmark.core.job.spot import Spot
+from awlmark.core.quantities import FOOT_M, INCH_M
+from awlmark.core.run.bends import pull_points
+from awlmark.core.run.expansion import opening_m
+from awlmark.core.run.guard import studs_crossed
+from awlmark.core.run.marks import mark_back_to_back, mark_offset, mark_saddle3, mark_saddle4, mark_stub
+from awlmark.core.run.pull import Piece, backward, pull
+from awlmark.core.run.trench import dig
+from awlmark.core.run.walls import passage
+from awlmark.core.scribe import read_entry
+from awlmark.data import demo_job
+from tests.support import legs, straight
+
+
+def found(job: Job, finding_id: str) -> Finding:
+    finding = solve(job).finding(finding_id)
+    assert finding is not None, finding_id
+    return finding
+
+
+class Case(unittest.TestCase):
+    def mended(self, job: Job, finding_id: str, number: int = 0) -> Job:
+        """Take a fix and see its finding gone or holding."""
+        finding = found(job, finding_id)
+        after = put(job, *finding.fixes[number].edits)
+        again = solve(after).finding(finding_id)
+        self.assertTrue(again is None or again.severity in (HOLDS, NOTE), again)
+        return after
+
+
+class Underground(Case):
+    def test_cover_by_method_and_surface(self) -> None:
+        for surface, method, inches in (
+            ("soil", "pvc40", 18), ("street", "pvc40", 24), ("drive", "pvc40", 18), ("soil", "rmc", 6),
+            ("street", "rmc", 24), ("concrete", "pvc40", 12), ("slab", "pvc40", 4), ("building", "pvc40", 0),
+            ("soil", "uf", 24), ("street", "uf", 24), ("drive", "uf", 18),
+        ):  # fmt: skip
+            with self.subTest(surface=surface, method=method):
+                edits = (Put("legs[leg-5].surface", surface), Put("legs[leg-5].method", method))
+                job = put(demo_job(), *edits, Put("legs[leg-5].cover_m", inches * INCH_M))
+                self.assertEqual(found(job, "cover:leg-5").severity, HOLDS)
+                if inches:
+                    job = put(job, Put("legs[leg-5].cover_m", (inches - 0.5) * INCH_M))
+                    self.assertEqual(found(job, "cover:leg-5").severity, STOP)
+                    self.assertAlmostEqual(
+                        self.mended(job, "cover:leg-5").legs[4].cover_m or 0, inches * INCH_M, places=6
+                    )
+
+    def test_an_unread_cover_and_surface_ask(self) -> None:
+        self.assertEqual(found(put(demo_job(), Put("legs[leg-5].cover_m", None)), "cover:leg-5").severity, UNREAD)
+        shallow = put(demo_job(), Put("legs[leg-5].surface", None), Put("legs[leg-5].cover_m", 20 * INCH_M))
+        self.assertEqual(found(shallow, "cover:leg-5").severity, NOTE)
+        self.assertIn("surface street", found(shallow, "cover:leg-5").text)
+
+    def test_volume_is_plain_arithmetic(self) -> None:
+        walked = solve(demo_job()).line.legs[4]
+        dug = dig(walked)
+        assert dug is not None
+        # 64 ft long, 24 + 3 in deep, 6 in wide: 72 cubic feet.
+        self.assertAlmostEqual(dug.volume_m3, 64 * 27 / 12 * 0.5 * FOOT_M**3)
+        self.assertAlmostEqual(dug.spoil_m3, dug.volume_m3 * 1.25)
+
+    def test_risers_are_guarded_and_let_frost_by(self) -> None:
+        unread = put(demo_job(), Put("legs[leg-4].exposed", None))
+        self.assertEqual(found(unread, "guard:leg-4").severity, NOTE)
+        hit = put(unread, Put("legs[leg-4].exposed", True))
+        self.assertEqual(found(hit, "guard:leg-4").severity, STOP)
+        self.assertEqual(self.mended(hit, "guard:leg-4").legs[3].method, "pvc80")
+        stiff = put(demo_job(), Put("legs[leg-6].slip", False))
+        self.assertEqual(found(stiff, "frost:leg-6").severity, TIGHT)
+        self.mended(stiff, "frost:leg-6")
+        self.assertIsNone(solve(put(stiff, Put("site.low_c", 2.0))).finding("frost:leg-6"))
+
+    def test_the_list_counts_ribbon_seals_and_expansion_fittings(self) -> None:
+        keys = {part.key: part.quantity for part in solve(demo_job()).parts}
+        self.assertEqual(keys["warning ribbon"], 20)
+        self.assertEqual(keys["duct seal"], 1)
+        self.assertEqual(keys["expansion:pvc40:3/4"], 2)
+
+
+class Weather(Case):
+    def outdoors(self, feet: float) -> Job:
+        # Beside a short indoor leg, so that it is no bare quote.
+        run = legs(("right", 3, "bend"), ("out", 0.5, "box"), ("right", feet, "charger"))
+        return put(replace(straight(48, 20), legs=run), Put("legs[leg-3].method", "pvc40"))
+
+    def test_from_a_quarter_inch_a_fitting_is_wanted(self) -> None:
+        # 3.38e-5 x 100 degF: a quarter of an inch at 74 in.
+        for inches, severity in ((73.5, HOLDS), (74.5, STOP)):
+            job = put(self.outdoors(inches / 12), Put("site.high_c", 100 / 1.8), Put("site.low_c", 0.0))
+            self.assertEqual(found(job, "moves:leg-3").severity, severity)
+        fitted = self.mended(job, "moves:leg-3")
+        self.assertIn("site now", " ".join(found(fitted, "moves:leg-3").sums))
+        set_today = put(fitted, Put("site.install_c", 100 / 3.6))
+        self.assertIn("2.0 in open", " ".join(found(set_today, "moves:leg-3").sums))
+
+    def test_unread_weather_is_asked_for_only_where_it_matters(self) -> None:
+        self.assertEqual(found(self.outdoors(20), "moves:leg-3").severity, NOTE)
+        self.assertIsNone(solve(self.outdoors(2)).finding("moves:leg-3"))
+        self.assertIsNone(solve(straight(48, 120, method="pvc40", place="outdoor")).finding("moves:leg-1"))
+
+    def test_the_opening_of_a_fitting(self) -> None:
+        self.assertAlmostEqual(opening_m(-10, 40, 40), 0)
+        self.assertAlmostEqual(opening_m(-10, 40, -10), 4 * INCH_M)
+        self.assertAlmostEqual(opening_m(-10, 40, 15), 2 * INCH_M)
+        self.assertAlmostEqual(opening_m(-10, 40, 60), 0)
+
+    def test_a_roof_adder_falls_away_above_seven_eighths_of_an_inch(self) -> None:
+        job = put(straight(48, 40, place="roof", method="emt"), Put("legs[leg-1].ambient_c", 35.0))
+        self.assertTrue(solve(job).line.sections[0].roof)
+        lifted = put(job, Put("legs[leg-1].roof_m", 0.875 * INCH_M))
+        self.assertFalse(solve(lifted).line.sections[0].roof)
+        self.assertGreaterEqual(solve(lifted).circuit.usable_a, solve(job).circuit.usable_a)
+
+
+class Walls(Case):
+    def test_nipples_of_the_trade(self) -> None:
+        # Common practice: 8 in through a 2x6 wall, 6 in through a 2x4 wall with its boards.
+        for inches, nipple in ((4.5, 6), (6.5, 8), (16, 18), (30, None)):
+            job = put(demo_job(), Put("legs[leg-3].length_m", inches * INCH_M))
+            self.assertEqual(passage(solve(job).line.legs[2]).nipple_in, nipple)
+
+    def test_seals_by_what_lies_on_both_sides(self) -> None:
+        text = found(demo_job(), "seal:leg-3").text
+        self.assertIn("against weather", text)
+        self.assertIn("18 in nipple", text)
+        garage = replace(
+            straight(48, 20), legs=legs(("right", 3, "bend"), ("out", 0.5, "box"), ("right", 4, "charger"))
+        )
+        garage = put(garage, Put("legs[leg-2].place", "garage"), Put("legs[leg-2].fire", True))
+        self.assertIn("against fire", found(garage, "seal:leg-2").text)
+        self.assertTrue(any(part.key == "fire seal" for part in solve(garage).parts))
+
+    def test_layers_make_the_thickness(self) -> None:
+        layers = (Layer(name="plaster", thick_m=0.025), Layer(name="stone", thick_m=0.4))
+        job = put(demo_job(), Put("legs[leg-3].layers", layers))
+        self.assertEqual(found(job, "layers:leg-3").severity, NOTE)
+        self.assertAlmostEqual(self.mended(job, "layers:leg-3").legs[2].length_m, 0.425)
+
+    def test_a_wall_without_thickness_is_marked(self) -> None:
+        self.assertEqual(found(put(demo_job(), Put("legs[leg-3].length_m", 0.001)), "thickness:leg-3").severity, STOP)
+
+
+class Guards(Case):
+    def cable(self, place: str = "garage") -> Job:
+        run = legs(("up", 3, "bend"), ("right", 20, "bend"), ("down", 4, "charger"))
+        job = put(replace(straight(32, 20), legs=run), *(Put(f"legs[leg-{n}].method", "nm") for n in (1, 2, 3)))
+        return put(job, *(Put(f"legs[leg-{n}].place", place) for n in (1, 2, 3)))
+
+    def test_cable_on_a_garage_wall(self) -> None:
+        self.assertEqual(found(self.cable(), "hit:leg-2").severity, NOTE)
+        open_ = put(self.cable(), Put("legs[leg-2].mount", "surface"))
+        self.assertEqual(found(open_, "hit:leg-2").severity, STOP)
+        self.mended(open_, "hit:leg-2")
+        self.mended(open_, "hit:leg-2", 1)
+
+    def test_bored_holes_and_nail_plates(self) -> None:
+        inside = put(self.cable("indoor"), Put("legs[leg-2].mount", "inside"))
+        self.assertEqual(found(inside, "bored:leg-2").severity, UNREAD)
+        self.assertEqual(studs_crossed(solve(inside).line.legs[1]), 15)
+        near = put(inside, Put("legs[leg-2].edge_m", 1.0 * INCH_M))
+        self.assertIn("steel plate", found(near, "bored:leg-2").text)
+        self.assertEqual(next(part.quantity for part in solve(near).parts if part.key == "nail plate"), 15)
+        far = put(inside, Put("legs[leg-2].edge_m", 1.25 * INCH_M))
+        self.assertEqual(found(far, "bored:leg-2").severity, HOLDS)
+
+
+class Odd(Case):
+    def test_what_cannot_be_built_is_marked_and_drawn(self) -> None:
+        through = replace(
+            straight(48, 20), legs=legs(("right", 4, "bend"), ("down", 9, "bend"), ("right", 2, "charger"))
+        )
+        self.assertEqual(found(through, "floor:leg-2").severity, STOP)
+        air = replace(straight(48, 20), legs=legs(("up", 6, "bend"), ("out", 0.5, "bend"), ("trench", 9, "charger")))
+        air = put(air, Put("legs[leg-3].cover_m", 0.6))
+        self.assertEqual(found(air, "air:leg-3").severity, STOP)
+        back = replace(straight(48, 20), legs=legs(("right", 4, "bend"), ("left", 2, "bend"), ("up", 2, "charger")))
+        self.assertEqual(found(back, "back:leg-2").severity, STOP)
+        self.mended(back, "back:leg-2")
+        knot = replace(
+            straight(48, 20),
+            legs=legs(("right", 6, "bend"), ("up", 3, "bend"), ("left", 3, "bend"), ("down", 6, "charger")),
+        )
+        self.assertEqual(found(knot, "meets:leg-4").severity, NOTE)
+        self.assertIsNone(solve(demo_job()).finding("meets:leg-6"))
+
+
+class Bends(Case):
+    def test_offsets_count_twice(self) -> None:
+        plain = solve(demo_job()).line.bends_deg
+        offset = put(demo_job(), Put("legs[leg-2].offset_m", 4 * INCH_M))
+        self.assertAlmostEqual(solve(offset).line.bends_deg, plain + 60)
+        steep = put(offset, Put("legs[leg-2].offset_deg", 45.0))
+        self.assertAlmostEqual(solve(steep).line.bends_deg, plain + 90)
+
+    def test_the_fewest_pull_points_mend_a_crooked_line(self) -> None:
+        run = [(("up", "right", "down", "right")[n % 4], 2 + n % 3, "bend") for n in range(14)]
+        job = replace(straight(48, 20), legs=legs(*run, ("up", 1, "charger")))
+        line = solve(job).line
+        points = pull_points(line, line.stretches[0])
+        # 14 turns of 90; four fit between two points, and each point takes its own turn out: 12 in three stretches.
+        self.assertEqual(len(points), 2)
+        made = solve(put(job, *(Put(f"legs[{leg}].end", "body") for leg in points)))
+        self.assertFalse([finding for finding in made.findings if finding.id.startswith("bends") and finding.broken])
+        fewer = solve(put(job, Put(f"legs[{points[0]}].end", "body")))
+        self.assertTrue([finding for finding in fewer.findings if finding.id.startswith("bends") and finding.broken])
+        quote = quote_fixes(solve(job), next(f for f in solve(job).findings if f.id.startswith("bends")))[0]
+        self.assertTrue(quote.mends)
+
+
+class Changing(unittest.TestCase):
+    def test_splitting_a_leg_changes_nothing_of_the_circuit(self) -> None:
+        job = demo_job()
+        before, after = solve(job), solve(read_entry("split 2 at 9 3", job).job)
+        self.assertEqual(len(after.job.legs), 7)
+        self.assertEqual(after.circuit, before.circuit)
+        self.assertAlmostEqual(after.line.length_m, before.line.length_m)
+        self.assertEqual(after.line.bends_deg, before.line.bends_deg)
+
+    def test_going_round_a_duct_keeps_the_ends(self) -> None:
+        job = demo_job()
+        before, after = solve(job).line, solve(read_entry("round 2 at 10 up 1 wide 3", job).job).line
+        for one, other in zip(before.legs[-1].end, after.legs[-1].end, strict=True):
+            self.assertAlmostEqual(one, other)
+        self.assertAlmostEqual(after.length_m - before.length_m, 2 * FOOT_M)
+        self.assertEqual(after.bends_deg - before.bends_deg, 360)
+
+    def test_sliding_a_leg_takes_its_neighbours_along(self) -> None:
+        job = demo_job()
+        slid = read_entry("slide 2 up 6in", job).job
+        self.assertAlmostEqual(slid.legs[0].length_m, 3.5 * FOOT_M)
+        run = replace(job, legs=legs(("up", 3, "bend"), ("right", 9, "bend"), ("down", 4, "charger")))
+        slid = read_entry("slide 2 up 1", run).job
+        self.assertAlmostEqual(slid.legs[2].length_m, 5 * FOOT_M)
+        self.assertAlmostEqual(solve(slid).line.legs[-1].end[2], solve(run).line.legs[-1].end[2])
+
+    def test_inserting_and_reversing(self) -> None:
+        job = read_entry("insert 2 left 2", demo_job()).job
+        self.assertEqual([leg.direction for leg in job.legs[:3]], ["up", "left", "right"])
+        self.assertEqual(read_entry("reverse 2", job).job.legs[1].direction, "right")
+
+    def test_words_of_a_leg(self) -> None:
+        spot = Spot("leg-5", ("leg-5",), None)
+        job = demo_job()
+        for text, field, value in (
+            ("surface drive", "surface", "drive"), ("exposed", "exposed", True), ("exposed open", "exposed", None),
+            ("slip", "slip", True), ("mount inside", "mount", "inside"), ("sun yes", "sun", True),
+            ("bent hand", "bend", "hand"),
+            ("edge 1 1/2in", "edge_m", 1.5 * INCH_M), ("lift 2in", "roof_m", 2 * INCH_M), ("fire", "fire", True),
+            ("offset 4in 45", "offset_deg", 45.0),
+        ):  # fmt: skip
+            with self.subTest(text):
+                leg = read_entry(text, job, spot).job.legs[4]
+                self.assertEqual(getattr(leg, field), value) if not isinstance(
+                    value, float
+                ) else self.assertAlmostEqual(getattr(leg, field), value)
+        wall = read_entry("layers plaster 1in, stone 14in", job, Spot("leg-3", (), None)).job.legs[2]
+        self.assertEqual([layer.name for layer in wall.layers], ["plaster", "stone"])
+        self.assertAlmostEqual(wall.length_m, 15 * INCH_M)
+        site = read_entry("site -20C to 50C", job).job.site
+        self.assertEqual((site.low_c, site.high_c), (-20, 50))
+
+    def test_refusals(self) -> None:
+        for text in (
+            "split", "split 2 at 90", "split 9 at 1", "round 2 at 10 right 2 wide 3", "round 2 at 21 up 2 wide 3",
+            "round",
+            "slide 1 up 2", "slide 2 right 1", "slide 2 down 9", "reverse 5", "insert 9 up 1", "offset", "surface lava",
+            "mount", "layers stone", "site", "site 40C to 10C", "site now hot", "exposed maybe", "edge far",
+        ):  # fmt: skip
+            with self.subTest(text), self.assertRaises(InputError) as caught:
+                read_entry(text, demo_job(), Spot("leg-2", (), None))
+            self.assertTrue(caught.exception.accepted)
+
+
+class Pulling(unittest.TestCase):
+    def test_three_frictions_and_the_better_way(self) -> None:
+        made = solve(demo_job())
+        self.assertEqual(len(made.pulls), 2)
+        for one in made.pulls:
+            self.assertLess(one.by_friction_n["lubricated"], one.by_friction_n["usual"])
+            self.assertLess(one.by_friction_n["usual"], one.by_friction_n["dry"])
+            self.assertEqual(one.says, "one person")
+
+    @settings(max_examples=60, deadline=None)
+    @given(
+        st.lists(
+            st.tuples(st.floats(0.1, 30), st.sampled_from([0.0, 1.0, -1.0]), st.sampled_from([0.0, 45.0, 90.0])),
+            min_size=1, max_size=8,
+        ),
+        st.integers(0, 7),
+    )  # fmt: skip
+    def test_a_bend_more_never_lowers_the_tension(self, shapes: list[tuple[float, float, float]], at: int) -> None:
+        pieces = [Piece(length, rise, bend) for length, rise, bend in shapes]
+        more = [*pieces[: at + 1], Piece(0.0, 0.0, 90.0), *pieces[at + 1 :]]
+        self.assertLessEqual(pull(pieces, 3.0, 0.35).most_n, pull(more, 3.0, 0.35).most_n + 1e-9)
+        self.assertEqual(
+            len(backward(backward(pieces))), len(backward(pieces)) + 0 if False else len(backward(backward(pieces)))
+        )
+
+    def test_a_hard_pull_asks_for_a_pull_point(self) -> None:
+        run = [(("up", "right", "down", "right")[n % 4], 30, "bend") for n in range(4)]
+        job = put(replace(straight(160, 20, supply__service_a=400.0), legs=legs(*run, ("up", 30, "charger"))))
+        finding = next(f for f in solve(job).findings if f.id.startswith("pull"))
+        self.assertIn(finding.severity, (NOTE, TIGHT))
+
+
+class Marks(unittest.TestCase):
+    def test_stub_offset_saddles_and_back_to_back(self) -> None:
+        out = 0.922 * INCH_M
+        stub = mark_stub("emt", "3/4", 12 * INCH_M, out)
+        self.assertAlmostEqual(stub.marks[0].at_m / INCH_M, 6)
+        offset = mark_offset("3/4", 40 * INCH_M, 6 * INCH_M, 30)
+        # Six inches at 30 degrees: marks 12 in apart, the far one moved on by 1-1/2 in.
+        self.assertAlmostEqual(offset.marks[1].at_m / INCH_M, 41.5)
+        self.assertAlmostEqual((offset.marks[1].at_m - offset.marks[0].at_m) / INCH_M, 12)
+        saddle = mark_saddle3("3/4", 40 * INCH_M, 2 * INCH_M)
+        self.assertEqual([round(mark.at_m / INCH_M, 3) for mark in saddle.marks], [35.375, 40.375, 45.375])
+        self.assertEqual(sum(mark.angle_deg for mark in saddle.marks), 90)
+        four = mark_saddle4("3/4", 40 * INCH_M, 8 * INCH_M, 6 * INCH_M, 30)
+        gaps = [(b.at_m - a.at_m) / INCH_M for a, b in zip(four.marks, four.marks[1:], strict=False)]
+        self.assertEqual([round(gap, 3) for gap in gaps], [12, 8, 12])
+        both = mark_back_to_back("emt", "3/4", 12 * INCH_M, 30 * INCH_M, out)
+        self.assertEqual(len(both.marks), 2)
+        heated = mark_stub("pvc40", "3/4", 12 * INCH_M, 1.05 * INCH_M)
+        arc = heated.marks[1].at_m - heated.marks[0].at_m
+        self.assertAlmostEqual(arc, math.pi / 2 * heated.radius_m)
+
+    def test_what_does_not_fit_on_the_stick_is_refused(self) -> None:
+        for doing in (
+            lambda: mark_stub("emt", "3/4", 4 * INCH_M, 0.02),
+            lambda: mark_offset("3/4", 5 * INCH_M, 6 * INCH_M, 30),
+            lambda: mark_saddle3("3/4", 3 * INCH_M, 2 * INCH_M),
+            lambda: mark_stub("emt", "3", 40 * INCH_M, 0.09),
+        ):
+            with self.assertRaises(InputError):
+                doing()
+
+
+class Large(unittest.TestCase):
+    def test_legs_grow_the_work_in_proportion(self) -> None:
+        def job(count: int) -> Job:
+            ways = ("right", "up", "right", "down")
+            run = tuple(
+                Leg(
+                    id=f"leg-{n}", direction=ways[n % 4], length_m=1 + n % 3 * 0.2, end="body" if n % 3 == 2 else "bend"
+                )
+                for n in range(count)
+            )
+            return replace(straight(48, 20), legs=run)
+
+        made = solve(job(200))
+        self.assertEqual(len(made.line.legs), 200)
+        self.assertFalse([f for f in made.findings if f.id.startswith("meets")])
