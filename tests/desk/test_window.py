@@ -412,7 +412,9 @@ class Filing(DeskCase):
         window = self.open(demo_job())
         window.files.ask_folder = lambda: self.folder / "out"  # type: ignore[method-assign]
         window.export()
-        self.assertEqual({path.name for path in (self.folder / "out").iterdir()}, {"parts.csv", "walls.svg"})
+        self.assertEqual(
+            {path.name for path in (self.folder / "out").iterdir()}, {"parts.csv", "walls.svg", "bends.svg"}
+        )
 
 
 class Reaching(DeskCase):

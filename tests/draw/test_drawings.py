@@ -109,7 +109,9 @@ class RunScene(unittest.TestCase):
     def test_every_leg_answers_and_speaks(self) -> None:
         picture = draw_run(DEMO, Look(), 792, 562)
         for leg in DEMO.job.legs:
-            self.assertTrue(any(hit.id == leg.id and hit.act.startswith("awl:") for hit in picture.hits), leg.id)
+            self.assertTrue(
+                any(hit.id == leg.id and hit.act.startswith(("awl:", "leg:")) for hit in picture.hits), leg.id
+            )
         for said in ("Walls, unfolded", "Yard, cut through", "Body", "Charger", "of cover", "of stone"):
             self.assertIn(said, words(picture))
 

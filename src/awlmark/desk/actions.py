@@ -97,7 +97,7 @@ WORDS: Final = (
     ("move 5 to 11, knockout top 3/4, knockout k1 run", "set a breaker elsewhere; a knockout; where the run begins"),
     ("bus 200a, accepts YF, clear 30in 36in 78in", "bus bars, breaker types it takes, room before the panel"),
     ("split 2 at 10, insert 3 up 2, round 2 at 10 up 2 wide 3", "a leg in two, one between, a step round something"),
-    ("slide 2 up 1, reverse 2, offset 4in 45", "a leg sideways with its neighbours, the other way, an offset in it"),
+    ("slide 2 up 1, reverse 2, offset 4in 45, saddle 2in", "a leg sideways with its neighbours; steps within it"),
     ("surface street, exposed no, slip, mount inside, edge 1 1/4in", "what the leg under the awl meets"),
     (
         "layers plaster 1in, stone 15in; fire; lift 2in; bent hand",

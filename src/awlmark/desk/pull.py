@@ -31,6 +31,8 @@ class Pull(QObject):
         scene.dropped.connect(self._drop_breaker)
         scene.dragged.connect(self._drag_place)
         scene.dropped.connect(self._drop_place)
+        scene.dragged.connect(self._drag_leg)
+        scene.dropped.connect(self._drop_leg)
 
     def _drag_awl(self, act: str, where: QPointF) -> None:
         if act.partition(":")[0] == "awl":
@@ -99,6 +101,32 @@ class Pull(QObject):
         name = value_at(design.job, f"{path}.name")
         edits = (Put(f"{path}.x", round(x, 4)), Put(f"{path}.y", round(y, 4)))
         self.acts.act(lambda: self.session.apply(f"move {name}", put(self.session.job, *edits)))
+
+    def _drag_leg(self, act: str, where: QPointF) -> None:
+        if act.startswith("leg:"):
+            hit = next((hit for hit in self.scene.picture.hits if hit.act == act), None)
+            if hit is not None:
+                self.scene.rubber = (QPointF(hit.x + hit.w / 2, hit.y + hit.h / 2), where)
+                self.scene.update()
+
+    def _drop_leg(self, act: str, where: QPointF) -> None:
+        """A leg let go aside of where it was: its neighbours follow, to the inch."""
+        if not act.startswith("leg:") or self.scene.rubber is None:
+            return
+        start, self.scene.rubber = self.scene.rubber[0], None
+        self.scene.update()
+        hit = next((hit for hit in self.scene.picture.hits if hit.act == act), None)
+        design, scale = self.session.design, self.scene.picture.leg_scale.get(act.split(":")[1])
+        across, down = where.x() - start.x(), where.y() - start.y()
+        if hit is None or not scale or max(abs(across), abs(down)) < 6:
+            return
+        level = hit.w >= hit.h
+        way = ("down" if down > 0 else "up") if level else ("right" if across > 0 else "left")
+        snap = INCH_M if design.job.units == "ft" else 0.01
+        length = round(abs(down if level else across) / scale / snap) * snap
+        number = next(n for n, leg in enumerate(design.job.legs, 1) if leg.id == act.split(":")[1])
+        if length > 0:
+            self.acts.act(lambda: self.acts.scribe(f"slide {number} {way} {print_length(length, design.job.units)}"))
 
 
 def _space_of(act: str) -> str:

@@ -20,15 +20,19 @@ CHECKED = (
     "Ground by the breaker, and grown with the hots",
     "Voltage drop against the limit of the job",
     "Fill and jam ratio of every raceway",
-    "Bends between pull points",
+    "Bends between pull points, offsets and saddles counted; pulling force and sidewall, both ways",
+    "Cover over a trench by method and surface, risers, frost; expansion of plastic pipe",
+    "Walls passed: nipple, seal; bored holes and nail plates; cable that can be hit",
+    "Cord and car, every way it may stand; heights; working space before the panel",
+    "Room in the panel and the fewest moves; breaker types, tandems, fillers, solar on the bus",
+    "A measured year, and load management on it night by night",
     "Receptacle against breaker and charging current; ground-fault breaker by edition",
     "Whether the current fills the cars' nights over a simulated year",
     "Demand with the charger on the service and on every feeder to it, from the loads you enter",
 )
 LEFT_OUT = (
-    "Whether the panel has a space free and takes the breaker; a feeder's own drop; solar on the bus",
-    "Burial depth, supports at their places, wall seals, expansion of plastic pipe, pulling force",
-    "Box volume, disconnects, working space, torque",
+    "Box volume, pull boxes, disconnects, torque",
+    "Doors' swings and heights beyond what is typed; what a wall hides",
     "The condition of anything that is there already",
 )
 

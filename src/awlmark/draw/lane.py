@@ -60,6 +60,11 @@ def _turns(picture: Picture, design: Design, look: Look, scale: TapeScale) -> No
     most = max([MOST_DEG, *(stretch.bends_deg for stretch in design.line.stretches)])
     degrees, points = 0.0, [(scale.left, low)]
     for walked in design.line.legs:
+        if walked.offset_deg:
+            middle = scale.x((walked.start_m + walked.end_m) / 2)
+            points.append((middle, low - (low - high) * degrees / most))
+            degrees += walked.offset_deg
+            points.append((middle, low - (low - high) * degrees / most))
         x = scale.x(walked.end_m)
         y = low - (low - high) * degrees / most
         points.append((x, y))

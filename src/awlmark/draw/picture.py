@@ -127,6 +127,8 @@ class Picture:
         self.height = height
         self.shapes: list[Shape] = []
         self.hits: list[Hit] = []
+        self.leg_scale: dict[str, float] = {}
+        """Pixels to a metre at which each leg is drawn, by id."""
         self.pixels_per_m = 0.0
         """Scale at which the line's end is drawn; nought where it is not."""
 

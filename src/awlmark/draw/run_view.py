@@ -43,6 +43,12 @@ def draw_run(design: Design, look: Look, width: float, height: float) -> Picture
     if not design.line.legs:
         draw_question(picture)
         return picture
+    if look.run_page == "bends":
+        from awlmark.draw.bends_view import draw_bends
+
+        draw_bends(picture, design, 38.0, width, height)
+        _pages(picture, look, width)
+        return picture
     plan = 118.0 if height >= 520 else 92.0
     draw_plan(picture, design, width, plan)
     strips = unfold(design.line)
@@ -51,7 +57,20 @@ def draw_run(design: Design, look: Look, width: float, height: float) -> Picture
         picture.line(0, top + 0.5, width, top + 0.5, "edge")
         StripView(picture, design, look, strip, top, width, tall).draw()
         top += tall
+    _pages(picture, look, width)
     return picture
+
+
+def _pages(picture: Picture, look: Look, width: float) -> None:
+    """Two pages of one stage: the line, and the bends made by hand."""
+    for number, (page, name) in enumerate((("line", "Line"), ("bends", "Bends by hand"))):
+        wide = 116.0
+        left, here = width - 8 - wide * (2 - number), look.run_page == page
+        fill, role = ("notefill", "scribe") if here else ("ground", "edge")
+        picture.box(left, 5, wide - 6, 22, role, 2 if here else 1, fill, 3)
+        picture.text(left + (wide - 6) / 2, 21, name, 13, BOLD if here else TEXT, anchor=MIDDLE)
+        says = name + (", shown" if here else "")
+        picture.hit(left, 5, wide - 6, 22, f"run-{page}", says, f"runpage:{page}")
 
 
 def _share_room(strips: list[Strip], width: float, room: float) -> list[float]:
@@ -110,13 +129,14 @@ class StripView:
     def draw(self) -> None:
         """Draw the strip."""
         title = "Yard, cut through" if self.strip.outdoors else "Walls, unfolded"
+        title += ", onward" if self.strip.onward else ""
         self.picture.text(12, self.top + 19, title, 13, BOLD, "ink2")
         for panel in self.strip.panels:
             {WALL: self._wall, CUT: self._cut, YARD: self._yard}[panel.kind](panel)
         self._things()
         self._rule()
         first = self.strip.panels[0].laid[0]
-        if first.walked.number == 1:
+        if first.walked.number == 1 and not self.strip.onward:
             self._panel(first)
         laid = [laid for panel in self.strip.panels for laid in panel.laid]
         for here in laid:
@@ -261,22 +281,28 @@ class StripView:
         section = self.section_of.get(walked.leg.id)
         trade = circuit.trade_sizes[section.number] if circuit and section else None
         for at_m in straps(walked, trade):
-            share = (at_m - walked.start_m) / walked.leg.length_m
-            sx, sy = x + (x2 - x) * share, y + (y2 - y) * share
+            spot = laid.at(at_m)
+            if spot is None:
+                continue
+            sx, sy = self.x(spot[0]), self.y(spot[1])
             if abs(x2 - x) >= abs(y2 - y):
                 self.picture.line(sx, sy - 6, sx, sy + 5, "scribe", 1.6)
                 self.picture.disc(sx, sy - 7, 2.2, fill="scribe")
             else:
                 self.picture.line(sx - 6, sy, sx + 5, sy, "scribe", 1.6)
                 self.picture.disc(sx - 7, sy, 2.2, fill="scribe")
-        self._fittings(walked, (x, y), (x2, y2))
+        self.picture.leg_scale[walked.leg.id] = self.scale
+        if laid.share == 0.0:
+            self._fittings(walked, (x, y), (x2, y2))
         for finding in self.stops:
             where = finding.at_m
             if where is None or not (walked.start_m - 1e-9 <= where <= walked.end_m):
                 continue
             if where > 0 or walked.number == 1:
-                share = (where - walked.start_m) / walked.leg.length_m
-                bx, by = x + (x2 - x) * share, y + (y2 - y) * share
+                spot = laid.at(where)
+                if spot is None:
+                    continue
+                bx, by = self.x(spot[0]), self.y(spot[1])
                 self.picture.disc(bx, by, 9, fill="sheet")
                 mark(self.picture, "stop", bx, by, 14)
                 self.picture.hit(bx - 9, by - 9, 18, 18, finding.id, f"Stop: {finding.text}", f"select:{finding.id}")
@@ -286,7 +312,7 @@ class StripView:
         )
         self.picture.hit(
             min(x, x2) - 5, min(y, y2) - 5, abs(x2 - x) + 10, abs(y2 - y) + 10, walked.leg.id, says,
-            f"awl:{(walked.start_m + walked.end_m) / 2:.4f}",
+            f"leg:{walked.leg.id}:{(walked.start_m + walked.end_m) / 2:.4f}",
         )  # fmt: skip
 
     def _fittings(self, walked: Walked, start: tuple[float, float], end: tuple[float, float]) -> None:
@@ -314,6 +340,8 @@ class StripView:
 
     def _end(self, laid: Laid) -> None:
         walked = laid.walked
+        if laid.share2 < 1.0:
+            return
         x, y = self.x(laid.u2), self.y(laid.z2)
         end = walked.leg.end
         label = end_label(walked, None)
@@ -354,7 +382,7 @@ class StripView:
             self._thickness(laid)
             return
         x, y, x2, y2 = self.x(laid.u), self.y(laid.z), self.x(laid.u2), self.y(laid.z2)
-        if max(abs(x2 - x), abs(y2 - y)) < TINY:
+        if max(abs(x2 - x), abs(y2 - y)) < TINY or laid.share > 0:
             return
         length = draw_length(laid.walked.leg.length_m, self.design.job.units)
         cx, cy = (x + x2) / 2, (y + y2) / 2
@@ -384,11 +412,10 @@ class StripView:
     def _awl(self, laid: list[Laid]) -> None:
         for here in laid:
             walked = here.walked
-            if walked.start_m - 1e-9 <= self.look.at_m <= walked.end_m + 1e-9:
-                share = (self.look.at_m - walked.start_m) / walked.leg.length_m
-                x = self.x(here.u + (here.u2 - here.u) * share)
-                y = self.y(here.z + (here.z2 - here.z) * share)
-                self.picture.disc(x, y, 5, "ink", 2, "tape")
+            inside = walked.start_m - 1e-9 <= self.look.at_m <= walked.end_m + 1e-9
+            spot = here.at(self.look.at_m) if inside else None
+            if spot is not None:
+                self.picture.disc(self.x(spot[0]), self.y(spot[1]), 5, "ink", 2, "tape")
                 return
 
 

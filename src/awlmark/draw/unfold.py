@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Final
 
 import msgspec
@@ -11,6 +12,9 @@ from awlmark.core.run.line import INSIDE, Line, Walked
 WALL: Final = "wall"
 CUT: Final = "cut"
 YARD: Final = "yard"
+WRAP_M: Final = 50.0
+"""A strip longer than this goes on in another row."""
+MOST_ROWS: Final = 3
 _MARGIN_M: Final = 0.45
 _LEAD_M: Final = 0.9
 """Wall shown beyond the line's ends, and before its start at the panel."""
@@ -24,6 +28,17 @@ class Laid(msgspec.Struct, frozen=True):
     z: float
     u2: float
     z2: float
+    share: float = 0.0
+    share2: float = 1.0
+    """Part of the leg that is laid here; less than all where a long strip is wrapped."""
+
+    def at(self, at_m: float) -> tuple[float, float] | None:
+        """Along and up at a place on the tape [m]; None where that lies on another row."""
+        share = (at_m - self.walked.start_m) / self.walked.leg.length_m
+        if not self.share - 1e-9 <= share <= self.share2 + 1e-9 or self.share2 == self.share:
+            return None
+        part = (share - self.share) / (self.share2 - self.share)
+        return self.u + (self.u2 - self.u) * part, self.z + (self.z2 - self.z) * part
 
 
 class Panel(msgspec.Struct):
@@ -43,6 +58,8 @@ class Strip(msgspec.Struct):
 
     outdoors: bool
     panels: list[Panel]
+    onward: bool = False
+    """Whether it goes on where the row above ended."""
 
     @property
     def left_m(self) -> float:
@@ -85,7 +102,36 @@ def unfold(line: Line) -> list[Strip]:
                 beyond = _LEAD_M if panel is strip.panels[0] and panel.kind == WALL else _MARGIN_M
                 panel.right += beyond if way > 0 else 0.0
                 panel.left -= beyond if way < 0 else 0.0
-    return strips
+    return [row for strip in strips for row in _rows(strip)]
+
+
+def _rows(strip: Strip) -> list[Strip]:
+    """A long strip of one panel in rows of one width, so that its words stay readable."""
+    rows = min(MOST_ROWS, math.ceil(strip.width_m / WRAP_M))
+    if rows < 2 or len(strip.panels) > 1:
+        return [strip]
+    panel, wide = strip.panels[0], strip.width_m / rows
+    found: list[Strip] = []
+    for row in range(rows):
+        left = panel.left + wide * (rows - 1 - row if panel.leftward else row)
+        pieces = [piece for laid in panel.laid if (piece := _clip(laid, left, left + wide)) is not None]
+        if pieces:
+            found.append(
+                Strip(strip.outdoors, [Panel(panel.kind, pieces, panel.leftward, left, left + wide)], bool(found))
+            )
+    return found
+
+
+def _clip(laid: Laid, left: float, right: float) -> Laid | None:
+    """The part of a leg between two edges; a leg across them is kept where it stands."""
+    if abs(laid.u2 - laid.u) < 1e-9:
+        return laid if left <= laid.u < right else None
+    shares = sorted((edge - laid.u) / (laid.u2 - laid.u) for edge in (left, right))
+    start, end = max(shares[0], 0.0), min(shares[1], 1.0)
+    if end - start < 1e-9:
+        return None
+    across = laid.u2 - laid.u
+    return Laid(laid.walked, laid.u + across * start, laid.z, laid.u + across * end, laid.z2, start, end)
 
 
 def _panels(line: Line) -> list[Panel]:

@@ -9,6 +9,7 @@ from pathlib import Path
 from awlmark.core.design import Design
 from awlmark.core.errors import FileError
 from awlmark.core.job.file import write_file
+from awlmark.draw.bends_view import true_size
 from awlmark.draw.look import Look
 from awlmark.draw.run_view import draw_run
 from awlmark.draw.svg import svg
@@ -41,7 +42,12 @@ def walls_svg(design: Design) -> str:
     return svg(draw_run(design, Look(at_m=-1.0), *SHEET), title)
 
 
-WRITERS = {"parts.csv": parts_csv, "walls.svg": walls_svg}
+def bends_svg(design: Design) -> str:
+    """Marks of the bends made by hand, at true size, as SVG text."""
+    return svg(true_size(design), f"{design.job.name}: bends by hand")
+
+
+WRITERS = {"parts.csv": parts_csv, "walls.svg": walls_svg, "bends.svg": bends_svg}
 
 
 def write_exports(design: Design, folder: Path, names: tuple[str, ...]) -> list[Path]:

@@ -275,6 +275,10 @@ class Leg(Node, frozen=True, kw_only=True):
     offset_m: float | None = None
     offset_deg: float = 30.0
     """Step sideways within the leg, made by two bends of this angle; None for none."""
+    saddle_m: float | None = None
+    """Height of something it steps over in its middle and comes back from; None for nothing."""
+    saddle_wide_m: float = 0.0
+    """Width of that; nought for a single pipe, which three bends pass."""
     mount: str | None = None
     edge_m: float | None = None
     """From the nearer edge of the framing it is bored through [m]; None while unread."""

@@ -273,6 +273,8 @@ def check_values(job: Job) -> Job:
         _choice(f"{name} bend", leg.bend, BENDS)
         _choice(f"{name} mounting", leg.mount, MOUNTS)
         _within(f"{name} offset", leg.offset_m, 0.001, 5, "m")
+        _within(f"{name} saddle", leg.saddle_m, 0.001, 1, "m")
+        _within(f"{name} saddle width", leg.saddle_wide_m, 0, 3, "m")
         _within(f"{name} offset angle", leg.offset_deg, 5, 90, "degrees")
         _within(f"{name} distance from the edge", leg.edge_m, 0, 1, "m")
         _within(f"{name} height above the roof", leg.roof_m, 0, 10, "m")

@@ -245,9 +245,11 @@ def _raceway(table: Table, section: Section, trade: Ints) -> list[Item]:
     pieces = pieces_of(section)
     sticks = cut(pieces)
     whole = sum(1 for piece in pieces if abs(piece.length_m - STICK_M) < 1e-9)
-    elbows = sum(1 for walked in section.legs[:-1] if not walked.pulls and walked.turn_deg > 1e-6)
+    elbows = sum(
+        1 for walked in section.legs[:-1] if not walked.pulls and walked.turn_deg > 1e-6 and walked.leg.bend == "elbow"
+    )
     last = section.legs[-1]
-    if not last.pulls and last.turn_deg > 1e-6 and section.number < len(case.sections) - 1:
+    if not last.pulls and last.turn_deg > 1e-6 and last.leg.bend == "elbow" and section.number < len(case.sections) - 1:
         elbows += 1
     runs = 1 + sum(1 for walked in section.legs[:-1] if walked.pulls)
     joints = len(pieces) + elbows - runs

@@ -53,8 +53,11 @@ class Walked(msgspec.Struct, frozen=True):
 
     @property
     def offset_deg(self) -> float:
-        """Degrees of both bends of an offset within the leg; an offset counts twice."""
-        return 0.0 if self.leg.offset_m is None else 2 * self.leg.offset_deg
+        """Degrees bent within the leg: an offset counts twice, a saddle all its three or four bends."""
+        step = 0.0 if self.leg.offset_m is None else 2 * self.leg.offset_deg
+        if self.leg.saddle_m is None:
+            return step
+        return step + (4 * self.leg.offset_deg if self.leg.saddle_wide_m else 90.0)
 
     @property
     def crosses(self) -> bool:
@@ -290,7 +293,8 @@ def _stretches(legs: tuple[Walked, ...]) -> tuple[Stretch, ...]:
             raceway = walked.method
         last = walked is legs[-1]
         degrees += walked.offset_deg
-        bends += 2 if walked.offset_deg else 0
+        bends += 2 * (walked.leg.offset_m is not None)
+        bends += 0 if walked.leg.saddle_m is None else 4 if walked.leg.saddle_wide_m else 3
         if degrees > 360 + 1e-6 and not over:
             over = walked.leg.id
         if walked.pulls or last:

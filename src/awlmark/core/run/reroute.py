@@ -35,6 +35,7 @@ def _plain(leg: Leg, leg_id: str, direction: str, length_m: float) -> Leg:
         length_m=length_m,
         end="bend",
         offset_m=None,
+        saddle_m=None,
         slip=False,
         layers=(),
         wall="",

@@ -82,6 +82,19 @@ def _offset_words(words: list[str], job: Job, spot: Spot) -> Told:
     return f"leg {number}, offset {' '.join(words[1:])}", tuple(edits)
 
 
+def _saddle_words(words: list[str], job: Job, spot: Spot) -> Told:
+    """``saddle 2in``, ``saddle 4in wide 6in``, ``saddle none``."""
+    number, leg = _leg(job, spot, "saddle")
+    path = f"legs[{leg.id}].saddle"
+    text = " ".join(words[1:])
+    if text in ("none", "open"):
+        return f"leg {number}, no saddle", (Put(f"{path}_m", None), Put(f"{path}_wide_m", 0.0))
+    high, _, wide = text.partition(" wide ")
+    edits = [Put(f"{path}_m", read_length(high, "saddle", job.units))]
+    edits.append(Put(f"{path}_wide_m", read_length(wide, "saddle width", job.units) if wide else 0.0))
+    return f"leg {number}, saddle {text}", tuple(edits)
+
+
 def _choice_words(field: str, known: tuple[str, ...]) -> Reader:
     def read(words: list[str], job: Job, spot: Spot) -> Told:
         number, leg = _leg(job, spot, words[0])
@@ -152,7 +165,8 @@ def _site_words(words: list[str], job: Job, spot: Spot) -> Told:
 
 RUN_WORDS: Final[dict[str, Reader]] = {
     "split": _split_words, "insert": _insert_words, "round": _round_words, "reverse": _reverse_words,
-    "slide": _slide_words, "offset": _offset_words, "layers": _layers_words, "site": _site_words,
+    "slide": _slide_words, "offset": _offset_words,
+    "saddle": _saddle_words, "layers": _layers_words, "site": _site_words,
     "surface": _choice_words("surface", SURFACES), "mount": _choice_words("mount", MOUNTS),
     "bent": _choice_words("bend", BENDS),
     "fire": _yes_words("fire"), "slip": _yes_words("slip"), "sun": _yes_words("sun"),

@@ -95,10 +95,8 @@ def pieces_of(legs: list[Walked], radius_m: float) -> list[Piece]:
         rise = walked.heading[2]
         if walked.offset_deg:
             half = walked.leg.length_m / 2
-            found += [
-                Piece(half, rise, walked.leg.offset_deg, radius_m),
-                Piece(half, rise, walked.leg.offset_deg, radius_m),
-            ]
+            each = walked.offset_deg / 2
+            found += [Piece(half, rise, each, radius_m), Piece(half, rise, each, radius_m)]
             if not last and walked.turn_deg > 1e-6:
                 found.append(Piece(0.0, 0.0, walked.turn_deg, radius_m))
             continue

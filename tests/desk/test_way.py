@@ -1,0 +1,127 @@
+"""Place and Run at the desk: the floor, dragging, the nine-leg line by keyboard alone, bends by hand."""
+
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+
+from awlmark.core.finding import HOLDS, STOP, UNREAD
+from awlmark.core.quantities import FOOT_M
+from awlmark.data import demo_job
+from awlmark.desk.session import fresh_job
+from awlmark.desk.window import Window
+from tests.desk.support import DeskCase
+
+
+class Way(DeskCase):
+    def drag(self, window: Window, hit_id: str, across: float, down: float) -> None:
+        canvas = window.scenes.drawing.canvas
+        hit = next(hit for hit in reversed(canvas.picture.hits) if hit.id == hit_id)
+        start = QPoint(round(hit.x + hit.w / 2), round(hit.y + hit.h / 2))
+        end = start + QPoint(round(across), round(down))
+        QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=start)
+        QTest.mouseMove(canvas, (start + end) / 2)
+        QTest.mouseMove(canvas, end)
+        QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=end)
+        self.settle()
+
+    def test_nine_legs_by_keyboard_alone_then_round_a_duct(self) -> None:
+        window = self.open(fresh_job())
+        line = window.entry.line
+        for arrow, text in (
+            (Qt.Key.Key_Up, "2"), (Qt.Key.Key_Right, "6"), (Qt.Key.Key_Up, "1 6"), (None, "t 1 box"),
+            (Qt.Key.Key_Right, "18"), (None, "out 0 8 lb"), (Qt.Key.Key_Down, "9"), (None, "d 40 cover 24in"),
+            (Qt.Key.Key_Up, "6"), (None, "k"), (None, "40a"),
+        ):  # fmt: skip
+            if arrow is not None:
+                self.key(line, arrow)
+            self.type(window, text)
+        design = window.session.design
+        self.assertEqual(len(design.line.legs), 9)
+        self.assertTrue(design.line.closed)
+        places = [walked.place for walked in design.line.legs]
+        self.assertIn("attic", places)
+        self.assertIn("buried", places)
+        # The attic's heat is asked for, and answered.
+        self.assertEqual(design.verdict, UNREAD)
+        for number in (4, 5):
+            window.session.see(at_m=design.line.legs[number].start_m + 0.1)
+            self.type(window, "ambient 50C")
+        window.session.see(at_m=design.line.legs[7].start_m + 1)
+        self.type(window, "surface soil")
+        before = window.session.design
+        self.assertFalse([finding for finding in before.findings if finding.severity == UNREAD])
+        self.assertTrue(any(finding.id.startswith("seal") for finding in before.findings))
+        self.assertTrue(before.pulls)
+        self.type(window, "round 2 at 2 up 6in wide 1")
+        after = window.session.design
+        self.assertAlmostEqual(after.line.length_m - before.line.length_m, FOOT_M)
+        self.assertEqual(after.line.bends_deg - before.line.bends_deg, 360)
+        self.assertEqual(len(after.job.legs), 13)
+        self.assertNotEqual([f.text for f in after.findings], [f.text for f in before.findings])
+        # Too many turns now: the line breaks, and the first way out mends it.
+        stop = next(finding for finding in after.stops if finding.id.startswith("bends"))
+        self.assertEqual(stop.severity, STOP)
+        window.session.see(finding=stop.id)
+        self.settle()
+        window.take_first_fix()
+        self.settle()
+        self.assertFalse([f for f in window.session.design.stops if f.id.startswith("bends")])
+
+    def test_spots_and_cars_are_dragged(self) -> None:
+        window = self.open(demo_job())
+        window.show_place()
+        self.settle()
+        before = window.session.job.site
+        self.drag(window, "pin-c", -30, 10)
+        pin = next(pin for pin in window.session.job.site.pins if pin.id == "c")
+        self.assertLess(pin.x, next(pin for pin in before.pins if pin.id == "c").x)
+        self.drag(window, "bay-bay-1", 0, 30)
+        self.assertLess(window.session.job.site.bays[0].y, before.bays[0].y)
+        self.assertEqual(window.session.undo_stack.undoText(), "move North bay")
+        window.undo()
+        window.undo()
+        self.assertEqual(window.session.job.site, before)
+        self.click(window.scenes.drawing.canvas, "pin-a")
+        self.assertEqual(window.session.job.site.pin, "a")
+        self.assertEqual(window.session.design.finding("reach").severity, STOP)
+
+    def test_the_fork_at_the_lines_end(self) -> None:
+        window = self.open(demo_job())
+        window.show_place()
+        self.settle()
+        self.click(window.scenes.drawing.canvas, "fork-1")
+        self.assertEqual(window.session.job.charger.connection, "14-50")
+        self.assertEqual(window.session.design.circuit.breaker_a, 50)
+        self.click(window.scenes.drawing.canvas, "fork-0")
+        self.assertEqual(window.session.job.charger.connection, "hardwired")
+
+    def test_a_leg_is_dragged_aside_with_its_neighbours(self) -> None:
+        window = self.open(demo_job())
+        self.assertEqual(window.session.look.stage, "run")
+        scale = window.scenes.drawing.canvas.picture.leg_scale["leg-2"]
+        self.drag(window, "leg-2", 0, scale * 0.4)
+        legs = window.session.job.legs
+        self.assertLess(legs[0].length_m, 3 * FOOT_M - 0.3)
+        self.assertAlmostEqual(legs[1].length_m, 22 * FOOT_M)
+        self.assertIn("slide 2 down", window.session.undo_stack.undoText())
+
+    def test_bends_by_hand_have_their_page(self) -> None:
+        window = self.open(demo_job())
+        self.click(window.scenes.drawing.canvas, "run-bends")
+        self.assertTrue(any("Which bends" in text.text for text in window.scenes.drawing.canvas.picture.texts()))
+        window.session.see(at_m=0.5)
+        self.type(window, "bent hand")
+        window.session.see(at_m=5.0)
+        self.type(window, "offset 4in 30")
+        hits = [hit for hit in window.scenes.drawing.canvas.picture.hits if hit.id.startswith("bend-")]
+        self.assertEqual(len(hits), 2)
+        self.assertIn("arrow here, bend to 90°", hits[0].says)
+        self.assertEqual(window.session.design.finding("bends:1").severity, HOLDS)
+        elbows = [part for part in window.session.design.parts if part.key.startswith("elbow:emt")]
+        self.assertEqual(elbows, [])
+
+    def test_an_empty_floor_asks(self) -> None:
+        window = self.open(fresh_job())
+        window.show_place()
+        self.settle()
+        self.click(window.scenes.drawing.canvas, "ask-0")
+        self.assertEqual(window.entry.line.text(), "room Garage 24x20 at -4 -20")
