@@ -15,7 +15,7 @@ from awlmark.core.errors import AwlmarkError, InputError
 if TYPE_CHECKING:
     from awlmark.core.job.model import Bundle, Job
 
-COMMANDS = ("demo", "size", "fill", "check", "export", "schema")
+COMMANDS = ("demo", "size", "fill", "check", "compare", "export", "schema")
 EXPORTS = ("parts.csv", "walls.svg", "bends.svg")
 _BUNDLE = re.compile(r"(?P<count>\d{1,4})\s*x\s*(?P<what>[^:]+)(?::(?P<kind>.+))?", re.ASCII)
 
@@ -55,7 +55,9 @@ def _run(given: list[str]) -> int:
     if command == "demo":
         _Parser(prog="awlmark demo").parse_args(rest)
         return _desk(None, demo=True)
-    return {"size": _size, "fill": _fill, "check": _check, "export": _export, "schema": _schema}[command](rest)
+    return {"size": _size, "fill": _fill, "check": _check, "compare": _compare, "export": _export, "schema": _schema}[
+        command
+    ](rest)
 
 
 def _desk_parser() -> _Parser:
@@ -290,6 +292,28 @@ def _check(given: list[str]) -> int:
         print("\n".join(circuit_text(design)))
         print(f"Parts      {'from ' if design.unpriced else ''}{cost}, {len(design.parts)} lines")
     return 1 if design.stops else 0
+
+
+def _compare(given: list[str]) -> int:
+    parser = _Parser(prog="awlmark compare", allow_abbrev=False)
+    parser.add_argument("file")
+    parser.add_argument("--format", choices=("text", "json"), default="text")
+    parser.add_argument("--top", default="10")
+    parser.add_argument("--rank", default="price")
+    options = parser.parse_args(given)
+
+    from awlmark.core.compare import compare
+    from awlmark.core.job.file import read_job
+    from awlmark.core.quantities import read_number
+    from awlmark.core.report import comparison_text, comparison_values
+
+    job = read_job(Path(options.file))
+    found = compare(job, int(read_number(options.top, "top", 1, 1000)), options.rank)
+    if options.format == "json":
+        _print_json(comparison_values(job, found))
+    else:
+        print("\n".join(comparison_text(job, found)))
+    return 0 if found.holding else 1
 
 
 def _export(given: list[str]) -> int:

@@ -5,8 +5,10 @@ from __future__ import annotations
 import math
 from typing import Any
 
+from awlmark.core.compare import Choice, Comparison
 from awlmark.core.design import Circuit, Design
 from awlmark.core.finding import Finding
+from awlmark.core.job.model import Job
 from awlmark.core.quantities import print_gauge, print_length
 from awlmark.core.words import METAL_NAMES
 
@@ -145,4 +147,51 @@ def circuit_text(design: Design) -> list[str]:
     for finding in design.findings:
         if finding.severity != "holds":
             told.append(f"{finding.severity.upper():7}{finding.title}: {finding.text} ({finding.cite})")
+    return told
+
+
+def comparison_values(job: Job, found: Comparison) -> dict[str, Any]:
+    """A comparison as ``compare`` prints it."""
+    return {
+        "job": job.name,
+        "code": job.code,
+        "currency": job.currency,
+        "candidates": found.candidates,
+        "holding": found.holding,
+        "rejected": found.rejected,
+        "choices": [_choice_values(choice) for choice in found.best],
+    }
+
+
+def _choice_values(choice: Choice) -> dict[str, Any]:
+    return {
+        "method": choice.method or None,
+        "connection": choice.connection,
+        "breaker_a": _rounded(choice.breaker_a),
+        "conductor": {"size": choice.size, "material": choice.material, "insulation": choice.insulation},
+        "ground": choice.ground,
+        "trade_sizes": list(choice.trade_sizes),
+        "price": choice.price if choice.priced else None,
+        "drop_percent": choice.drop_percent,
+        "loss_w": choice.loss_w,
+        "pareto": choice.pareto,
+        "broken": list(choice.stops),
+    }
+
+
+def comparison_text(job: Job, found: Comparison) -> list[str]:
+    """A comparison in lines for a person."""
+    told = [f"{found.candidates:,} circuits looked at, {found.holding:,} hold."]
+    for number, choice in enumerate(found.best, 1):
+        price = f"{job.currency}{choice.price:,.2f}" if choice.priced else f"from {job.currency}{choice.price:,.2f}"
+        sizes = ", ".join(size or "cable" for size in dict.fromkeys(choice.trade_sizes))
+        verdict = f"broken: {', '.join(choice.stops)}" if choice.stops else "none better" if choice.pareto else ""
+        told.append(
+            f"{number:3}  {price:>11}  {choice.size} {METAL_NAMES[choice.material]} {choice.insulation.upper()}, "
+            f"{choice.breaker_a:g} A, {choice.method or 'methods as they are'} {sizes}, "
+            f"{choice.drop_percent:.2f} %, {choice.loss_w:.0f} W  {verdict}".rstrip()
+        )
+    worst = sorted(((count, name) for name, count in found.rejected.items() if count), reverse=True)
+    if worst:
+        told.append("Broken links: " + ", ".join(f"{name} {count:,}" for count, name in worst[:6]))
     return told

@@ -103,6 +103,8 @@ WORDS: Final = (
         "layers plaster 1in, stone 15in; fire; lift 2in; bent hand",
         "a wall's build-up; height above a roof; a hand bend",
     ),
+    ("box 4 x 2-1/8 square, box 30.3 in3, spliced", "the box at the end of a leg, and whether wires are spliced in it"),
+    ("disconnect yes, separate yes", "a lockable disconnect by the charger; a post or outbuilding of its own"),
     ("site -15C to 45C, site now 12C", "weather of plastic pipe, and the day it is set"),
     ("room Shop 24x20 at -4 -20, bench Vice 6x2 at 3 -18", "the floor: size, then east and north of the panel"),
     ("pin B at 87 0, pin B here, pin B post, bay North at 92 -4", "a spot for the charger; a parking spot"),

@@ -21,6 +21,8 @@ PULL_POINTS: Final = ("box", "body", "pull elbow", "charger")
 PLACES: Final = ("indoor", "garage", "attic", "crawl", "outdoor", "roof", "buried")
 MATERIALS: Final = ("cu", "al")
 OCCUPANCIES: Final = ("dwelling", "other")
+DROP_FORMS: Final = ("table 8", "table 9", "working")
+"""How the drop is worked out: dc at 75 C, ac with reactance, or dc at the temperature the wire really gets."""
 PREFERENCES: Final = ("price", "easy pull", "low loss")
 LOAD_KINDS: Final = ("fixed", "range", "dryer", "heat", "heat 4+", "heat pump", "cooling", "motor", "general")
 DEMAND_METHODS: Final = ("standard", "optional", "existing", "measured")
@@ -60,6 +62,10 @@ class Charger(Node, frozen=True, kw_only=True):
     setting_restricted: bool = False
     connection: str = "hardwired"
     terminal_c: int | None = None
+    disconnect: bool = False
+    """Whether a lockable disconnect stands by it."""
+    separate: bool = False
+    """Whether it stands on a structure of its own: a post, an outbuilding."""
     cord_m: float | None = None
     """Of its own cord; None while unread."""
     band_low_m: float | None = None
@@ -239,6 +245,7 @@ class Circuit(Node, frozen=True, kw_only=True):
     ground_size: str | None = None
     compact: bool = False
     max_drop_percent: float = 3.0
+    drop_form: str = "table 8"
     extra_ccc: int = 0
     others: tuple[Bundle, ...] = ()
     prefer: str = "price"
@@ -279,6 +286,14 @@ class Leg(Node, frozen=True, kw_only=True):
     """Height of something it steps over in its middle and comes back from; None for nothing."""
     saddle_wide_m: float = 0.0
     """Width of that; nought for a single pipe, which three bends pass."""
+    box: str | None = None
+    """Box at its end, by its name in Table 314.16(A); None takes the smallest that is enough."""
+    box_in3: float | None = None
+    """Volume marked on a box [in3]; in the table's own unit, for that is what the mark says."""
+    box_long_m: float | None = None
+    """Length of a pull box for large wire [m]; None while unread."""
+    spliced: bool = False
+    """Whether the wires are spliced in it; otherwise they pass unbroken."""
     mount: str | None = None
     edge_m: float | None = None
     """From the nearer edge of the framing it is bored through [m]; None while unread."""

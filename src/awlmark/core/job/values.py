@@ -13,6 +13,7 @@ from awlmark.core.job.model import (
     CONDITIONS,
     DEMAND_METHODS,
     DIRECTIONS,
+    DROP_FORMS,
     DROP_RANGE_PERCENT,
     EDITIONS,
     ENDS,
@@ -248,6 +249,7 @@ def check_values(job: Job) -> Job:
     circuit = job.circuit
     _within("breaker", circuit.breaker_a, 15, 400, "A")
     _choice("conductor material", circuit.material, MATERIALS)
+    _choice("drop formula", circuit.drop_form, DROP_FORMS)
     _choice("preference", circuit.prefer, PREFERENCES)
     _within("drop limit", circuit.max_drop_percent, *DROP_RANGE_PERCENT, "percent")
     _within("extra current-carrying conductors", circuit.extra_ccc, 0, MOST_CONDUCTORS, "conductors")
@@ -273,6 +275,8 @@ def check_values(job: Job) -> Job:
         _choice(f"{name} bend", leg.bend, BENDS)
         _choice(f"{name} mounting", leg.mount, MOUNTS)
         _within(f"{name} offset", leg.offset_m, 0.001, 5, "m")
+        _within(f"{name} box volume", leg.box_in3, 1, 2000, "in3")
+        _within(f"{name} box length", leg.box_long_m, 0.02, 3, "m")
         _within(f"{name} saddle", leg.saddle_m, 0.001, 1, "m")
         _within(f"{name} saddle width", leg.saddle_wide_m, 0, 3, "m")
         _within(f"{name} offset angle", leg.offset_deg, 5, 90, "degrees")

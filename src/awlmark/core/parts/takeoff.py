@@ -315,9 +315,8 @@ def _boxes(table: Table, trade: Ints) -> list[Item]:
         for walked in section.legs:
             end = walked.leg.end
             if end == "box":
-                found.append(
-                    Item("Boxes and outlets", ("box:4-11/16 in",), none, np.ones(rows), "each", where=walked.leg.id)
-                )
+                key = f"box:{walked.leg.box or '4-11/16 in'}"
+                found.append(Item("Boxes and outlets", (key,), none, np.ones(rows), "each", where=walked.leg.id))
             elif end in ("body", "pull elbow") and not section.method.cable:
                 here = trade[:, section.number]
                 following = walked is section.legs[-1] and section.number + 1 < len(case.sections)

@@ -121,6 +121,17 @@ def _band(text: str, job: Job) -> Told:
     )
 
 
+def _charger_word(field: str) -> Reader:
+    def read(text: str, job: Job) -> Told:
+        known = {"yes": True, "no": False}
+        word = text.partition(" ")[2].strip().lower()
+        if word not in known:
+            raise InputError(field, f"Can't use '{word[:40]}'.", "yes or no")
+        return text, (Put(f"charger.{field}", known[word]),)
+
+    return read
+
+
 def _clear(text: str, job: Job) -> Told:
     """``rubfloor bench``: takes an area, a thing or a bay off the floor."""
     name = text.partition(" ")[2].strip().lower()
@@ -142,5 +153,6 @@ def _clear(text: str, job: Job) -> Told:
 PLACE_WORDS: Final[dict[str, Reader]] = {
     **dict.fromkeys((*AREA_KINDS, *(kind for kind in THING_KINDS if kind != "post")), _area),
     "pin": _pin, "bay": _bay, "cord": _cord, "band": _band, "clearfloor": _clear,
+    "disconnect": _charger_word("disconnect"), "separate": _charger_word("separate"),
 }  # fmt: skip
 """First words of entries about the floor, and what reads them."""

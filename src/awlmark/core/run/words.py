@@ -6,6 +6,7 @@ import re
 from collections.abc import Callable
 from typing import Final
 
+from awlmark.core.book.tables import printed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import BENDS, MOUNTS, SURFACES, Job, Layer, Leg
@@ -95,6 +96,28 @@ def _saddle_words(words: list[str], job: Job, spot: Spot) -> Told:
     return f"leg {number}, saddle {text}", tuple(edits)
 
 
+def _box_words(words: list[str], job: Job, spot: Spot) -> Told:
+    """``box 4 x 2-1/8 square``, ``box 30.3 in3`` as marked on it, ``box long 12in``, ``box open``."""
+    number, leg = _leg(job, spot, "box")
+    path, text = f"legs[{leg.id}].box", " ".join(words[1:])
+    if text == "open":
+        return f"leg {number}, box open", tuple(Put(f"{path}{part}", None) for part in ("", "_in3", "_long_m"))
+    if text.startswith("long "):
+        return f"leg {number}, {' '.join(words)}", (
+            Put(f"{path}_long_m", read_length(text[5:], "box length", job.units)),
+        )
+    if text.endswith("in3"):
+        return f"leg {number}, box {text}", (
+            Put(f"{path}_in3", read_number(text.removesuffix("in3"), "box volume", 1, 2000)),
+        )
+    known = printed("boxes_314_16_a").column("description")
+    if text not in known:
+        raise InputError(
+            "box", f"No standard box is called '{text[:40]}'.", "such as 4 x 2-1/8 square, or its volume: 42 in3"
+        )
+    return f"leg {number}, box {text}", (Put(path, text), Put(f"{path}_in3", None))
+
+
 def _choice_words(field: str, known: tuple[str, ...]) -> Reader:
     def read(words: list[str], job: Job, spot: Spot) -> Told:
         number, leg = _leg(job, spot, words[0])
@@ -167,6 +190,7 @@ RUN_WORDS: Final[dict[str, Reader]] = {
     "split": _split_words, "insert": _insert_words, "round": _round_words, "reverse": _reverse_words,
     "slide": _slide_words, "offset": _offset_words,
     "saddle": _saddle_words, "layers": _layers_words, "site": _site_words,
+    "box": _box_words, "spliced": _yes_words("spliced"),
     "surface": _choice_words("surface", SURFACES), "mount": _choice_words("mount", MOUNTS),
     "bent": _choice_words("bend", BENDS),
     "fire": _yes_words("fire"), "slip": _yes_words("slip"), "sun": _yes_words("sun"),

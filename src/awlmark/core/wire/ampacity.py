@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from typing import Final
+
 import msgspec
 import numpy as np
 
 from awlmark.core.book.edition import COLUMNS_C, Floats
+from awlmark.core.quantities import FOOT_M
 from awlmark.core.wire.case import CONTINUOUS, DEFAULT_TERMINAL_C, LARGE_CIRCUIT_A, Case, Table
 from awlmark.core.wire.terms import Flags, Terms
 
@@ -53,28 +56,32 @@ def carry(table: Table) -> Carried:
     case, book = table.case, table.case.book
     groups, sizes = len(table.breaker_a), len(book.sizes)
     terminal, factored, allowed = (np.zeros((groups, sizes)) for _ in range(3))
-    columns, heats, governing, smallest = [], [], [], np.full(groups, float(sizes))
+    columns: list[int] = []
+    heats: list[tuple[Heat, ...]] = []
+    governing: list[int] = []
+    smallest = np.full(groups, float(sizes))
+    alike: dict[tuple[int, int, int], int] = {}
     for group in range(groups):
-        by_column = book.ampacity_a[table.material[group]]
+        material, insulation = int(table.material[group]), int(table.insulation[group])
         column = terminal_column(case, float(table.breaker_a[group]))
         columns.append(column)
-        terminal[group] = by_column[COLUMNS_C.index(column)]
-        found = tuple(_heat(case, number, int(table.insulation[group])) for number in range(len(case.sections)))
-        heats.append(found)
-        each = np.array(
-            [by_column[COLUMNS_C.index(h.column_c)] * (h.ambient_factor * h.bundling_factor) for h in found]
-        )
-        if len(found):
-            worst = int(np.argmin([h.ambient_factor * h.bundling_factor * h.column_c for h in found]))
-            factored[group] = each.min(axis=0) if not np.isnan(each).any() else np.nan
-            governing.append(worst)
+        # Groups that differ in their breaker alone carry the same; only what protects them is compared anew.
+        twin = alike.setdefault((material, insulation, column), group)
+        if twin != group:
+            terminal[group], factored[group], allowed[group] = terminal[twin], factored[twin], allowed[twin]
+            heats.append(heats[twin])
+            governing.append(governing[twin])
         else:
-            factored[group] = by_column[_own_column(case, int(table.insulation[group]), wet=False)]
-            governing.append(-1)
+            by_column = book.ampacity_a[material]
+            terminal[group] = by_column[COLUMNS_C.index(column)]
+            factored[group], found, worst = _factored(case, by_column, insulation)
+            heats.append(found)
+            governing.append(worst)
+            known = np.where(np.isnan(factored[group]), terminal[group], factored[group])
+            protects = book.next_rating(np.minimum(terminal[group], known))
+            allowed[group] = np.minimum(protects, book.small_breaker_a[material])
+            allowed[group, terminal[group] <= 0] = 0.0
         known = np.where(np.isnan(factored[group]), terminal[group], factored[group])
-        protects = book.next_rating(np.minimum(terminal[group], known))
-        allowed[group] = np.minimum(protects, book.small_breaker_a[table.material[group]])
-        allowed[group, terminal[group] <= 0] = 0.0
         fits = (
             (terminal[group] >= CONTINUOUS * case.charge_a - 1e-9)
             & (known >= case.charge_a - 1e-9)
@@ -83,6 +90,48 @@ def carry(table: Table) -> Carried:
         if fits.any():
             smallest[group] = float(np.argmax(fits))
     return Carried(tuple(columns), terminal, factored, tuple(heats), tuple(governing), smallest, allowed)
+
+
+def _factored(case: Case, by_column: Floats, insulation: int) -> tuple[Floats, tuple[Heat, ...], int]:
+    """Ampacity after the factors of the section that governs; the factors of all; that section, -1 without a run."""
+    found = tuple(_heat(case, number, insulation) for number in range(len(case.sections)))
+    if not found:
+        return by_column[_own_column(case, insulation, wet=False)], found, -1
+    each = np.array([by_column[COLUMNS_C.index(h.column_c)] * (h.ambient_factor * h.bundling_factor) for h in found])
+    left_in = governing_sections(case, each)
+    worst = min(left_in, key=lambda n: found[n].ambient_factor * found[n].bundling_factor * found[n].column_c)
+    if np.isnan(each).any():
+        return np.full(each.shape[1], np.nan), found, worst
+    return each[left_in].min(axis=0), found, worst
+
+
+SHORT_M: Final = 10 * FOOT_M
+SHORT_SHARE: Final = 0.10
+
+
+def governing_sections(case: Case, each: Floats) -> list[int]:
+    """Sections whose ampacity counts: all but a short hot part.
+
+    A part of lower ampacity may be left out where it is no longer than 10 ft and than a tenth of the rest
+    (310.14(A)(2), before 2020 310.15(A)(2), exception).
+
+    Parameters
+    ----------
+    each : ndarray, shape (Z, S)
+        Ampacity of every section and size [A]; NaN while a temperature is unread.
+    """
+    numbers = list(range(len(each)))
+    if len(numbers) < 2 or np.isnan(each).any():
+        return numbers
+    middle = each.shape[1] // 2
+    total, gone = sum(section.length_m for section in case.sections), 0.0
+    for number in sorted(numbers, key=lambda n: float(each[n, middle]))[:-1]:
+        gone += case.sections[number].length_m
+        rest = total - gone
+        if gone > min(SHORT_M, SHORT_SHARE * rest) + 1e-9:
+            break
+        numbers.remove(number)
+    return numbers
 
 
 def terminal_column(case: Case, breaker_a: float) -> int:

@@ -50,6 +50,7 @@ def evaluate(table: Table) -> Evaluated:
     carried = carry(table)
     grounds = size_grounds(table, carried)
     fills = fill_raceways(table, grounds.size)
+    lost = drop_volts(table)
     terms = {
         "breaker": check_breaker(table),
         "receptacle": check_receptacle(table),
@@ -58,12 +59,12 @@ def evaluate(table: Table) -> Evaluated:
         "heat": check_heat(table, carried),
         "protection": check_protection(table, carried),
         "ground": check_ground(table, grounds),
-        "drop": check_drop(table),
+        "drop": check_drop(table, lost),
         "fill": check_fill(table, fills),
         "jam": check_jam(table, fills),
         "wet": check_wet(table),
     }
-    return Evaluated(table, carried, grounds, fills, drop_volts(table), terms, *_judge(table, terms))
+    return Evaluated(table, carried, grounds, fills, lost, terms, *_judge(table, terms))
 
 
 def _judge(table: Table, checks: dict[str, Terms]) -> tuple[Ints, Floats, Ints]:

@@ -141,12 +141,14 @@ def pulls(line: Line, book: Book, wires: Wires, trades: tuple[str | None, ...]) 
 def _stretch(number: int, stretch: Stretch, pieces: list[Piece], wires: Wires, bore_m: float) -> StretchPull:
     wedged = wedging(wires.diameter_m, bore_m, wires.count)
     turned = backward(pieces)
-    ways: dict[str, dict[str, Pulled]] = {
-        feed: {name: pull(order, wires.weight_n_m, friction, wedged) for name, friction in FRICTION.items()}
-        for feed, order in ((FORWARD, pieces), (BACKWARD, turned))
+    orders = {FORWARD: pieces, BACKWARD: turned}
+    ways = {feed: pull(order, wires.weight_n_m, FRICTION["usual"], wedged) for feed, order in orders.items()}
+    feed = min(ways, key=lambda way: ways[way].most_n)
+    order = orders[feed]
+    best: dict[str, Pulled] = {
+        name: ways[feed] if name == "usual" else pull(order, wires.weight_n_m, friction, wedged)
+        for name, friction in FRICTION.items()
     }
-    feed = min(ways, key=lambda way: ways[way]["usual"].most_n)
-    best, order = ways[feed], pieces if feed == FORWARD else turned
     limit = most_pull_n(wires.cmil, wires.count, wires.metal)
     usual = best["usual"]
     along, at = [], stretch.start_m if feed == FORWARD else stretch.end_m

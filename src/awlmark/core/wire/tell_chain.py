@@ -2,17 +2,26 @@
 
 from __future__ import annotations
 
+import math
+from typing import Final
+
 import numpy as np
 
 from awlmark.core.book.edition import COLUMNS_C
 from awlmark.core.finding import HOLDS, STOP, TIGHT, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import MATERIALS
-from awlmark.core.quantities import print_amps, print_gauge, print_length, print_temperature
+from awlmark.core.quantities import FOOT_M, print_amps, print_gauge, print_length, print_temperature
 from awlmark.core.wire.case import CONTINUOUS
-from awlmark.core.wire.drop import loop_resistance
+from awlmark.core.wire.drop import holds_to_m, lost_volts
 from awlmark.core.wire.teller import Teller
 from awlmark.core.words import METAL_NAMES
+
+FORM_NAMES: Final = {
+    "table 8": "Table 8, dc at 75 °C",
+    "table 9": "Table 9, ac with reactance",
+    "working": "Table 8 at working temperature",
+}
 
 
 def tell_breaker(t: Teller) -> Finding:
@@ -101,7 +110,7 @@ def tell_heat(t: Teller) -> Finding:
             where=spot.leg.id,
         )
     each = [by_column[COLUMNS_C.index(h.column_c)] * (h.ambient_factor * h.bundling_factor) for h in heats]
-    worst = int(np.argmin(each)) if each else -1
+    worst = carried.governing[t.group] if each else -1
     sums = [f"{print_gauge(t.size)}: {factored:g} A"]
     where, at_m, spot_text = "line", None, ""
     if worst >= 0:
@@ -235,9 +244,13 @@ def tell_drop(t: Teller) -> Finding:
     percent, limit = 100 * volts / case.volts, case.job.circuit.max_drop_percent
     severity = t.severity("drop")
     length = print_length(case.line.length_m, case.job.units)
-    every = case.charge_a * loop_resistance(case)[MATERIALS.index(t.metal)] / case.volts * 100
+    every = lost_volts(case)[MATERIALS.index(t.metal)] / case.volts * 100
     weight = "the rule here" if case.job.local.drop_mandatory else "advice"
     good = np.flatnonzero((every <= limit + 1e-9) & (t.seen.carried.terminal_a[t.group] > 0))
+    reach_m = holds_to_m(case, MATERIALS.index(t.metal), t.hot)
+    far = print_length(round(reach_m, 1), case.job.units) if reach_m < 1e5 else "any length"
+    if case.job.units == "ft" and reach_m < 1e5:
+        far = f"{math.floor(reach_m / FOOT_M):g} ft"
     fixes: list[Fix] = []
     if severity != HOLDS:
         if len(good) and int(good[0]) > t.hot:
@@ -260,7 +273,8 @@ def tell_drop(t: Teller) -> Finding:
         sense="most",
         sums=(
             f"{case.charge_a:g} A × {volts / case.charge_a:.4f} Ω out and back = {volts:.2f} V",
-            f"Table 8 at 75 °C, over {length}",
+            f"{FORM_NAMES[case.job.circuit.drop_form]}, over {length}",
+            f"{print_gauge(t.size)} holds to {far} at {case.charge_a:g} A and {limit:g} %",
         ),
         where="line",
         at_m=case.line.length_m,

@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 from awlmark.core.finding import Finding
+from awlmark.core.wire.boxes import tell_boxes
 from awlmark.core.wire.checks import Evaluated
+from awlmark.core.wire.duties import tell_duties
+from awlmark.core.wire.links import tell_weakest
 from awlmark.core.wire.places import place_findings, wet_finding
 from awlmark.core.wire.tell_chain import (
     tell_breaker,
@@ -38,4 +41,4 @@ def tell(evaluated: Evaluated, row: int) -> list[Finding]:
         wet = t.severity("wet", section.number)
         if wet:
             found.append(wet_finding(t.case, section, t.insulation, t.metal, wet))
-    return found + place_findings(t.case) + tell_notes(t)
+    return [*found, *place_findings(t.case), *tell_notes(t), *tell_boxes(t), *tell_weakest(t), *tell_duties(t)]

@@ -1,0 +1,224 @@
+"""Every open decision spanned, every row checked, ranked: what else would do, and why the rest would not."""
+
+from __future__ import annotations
+
+import itertools
+from typing import Final
+
+import msgspec
+import numpy as np
+
+from awlmark.core.book import open_book
+from awlmark.core.book.edition import Floats
+from awlmark.core.errors import InputError
+from awlmark.core.job.edit import Put, put
+from awlmark.core.job.model import MATERIALS, Job
+from awlmark.core.parts.takeoff import count_items, row_cost
+from awlmark.core.run.line import walk
+from awlmark.core.wire.case import CONTINUOUS, Case, Table, open_case, span
+from awlmark.core.wire.checks import Evaluated, evaluate
+from awlmark.core.wire.places import place_findings
+from awlmark.core.wire.terms import Flags
+
+INSULATIONS: Final = ("thwn-2", "xhhw-2", "rhw-2")
+METHODS: Final = ("emt", "pvc40", "pvc80", "rmc", "nm", "mc")
+"""Methods tried where the job leaves them open; common practice."""
+BREAKERS: Final = 3
+"""Standard ratings tried from the smallest that serves."""
+RANKS: Final = ("price", "loss", "size")
+
+
+class Choice(msgspec.Struct, frozen=True):
+    """One circuit that would do, or would not."""
+
+    method: str
+    """Empty where the job's own methods stand."""
+    connection: str
+    breaker_a: float
+    material: str
+    insulation: str
+    size: str
+    ground: str | None
+    trade_sizes: tuple[str | None, ...]
+    price: float
+    priced: bool
+    """Whether every price that differs is known."""
+    drop_percent: float
+    loss_w: float
+    """Heat in the wire at full draw [W]."""
+    stops: tuple[str, ...]
+    """Checks that are broken, in the order of the chain."""
+    pareto: bool = False
+    """No other one without a stop costs less and loses less."""
+
+
+class Comparison(msgspec.Struct, frozen=True):
+    """All that was looked at."""
+
+    candidates: int
+    holding: int
+    """Rows without a stop or an unread value."""
+    rejected: dict[str, int]
+    """Rows by the first link that breaks."""
+    best: tuple[Choice, ...]
+    """Ranked; those that hold first."""
+
+
+def compare(
+    job: Job, top: int = 10, rank: str = "price", *, breakers: int = BREAKERS, limit: int | None = None
+) -> Comparison:
+    """Span what the job leaves open, check every row, and rank.
+
+    Parameters
+    ----------
+    job : Job
+        Pinned decisions stay; open ones are spanned: metal, insulation, breaker, size, and the method of legs whose
+        method is open.
+    top : int
+        How many choices to return.
+    rank : {"price", "loss", "size"}
+        What they are ranked by.
+    breakers : int
+        Standard ratings tried above the need.
+    limit : int, optional
+        Most rows to look at.
+
+    Raises
+    ------
+    InputError
+        For an unread charging current, or an unknown rank.
+    """
+    if rank not in RANKS:
+        raise InputError("rank", f"Can't rank by '{rank}'.", ", ".join(RANKS))
+    found: list[Choice] = []
+    rejected: dict[str, int] = {}
+    candidates = holding = 0
+    for method, case in _cases(job):
+        table = span_wide(case, breakers)
+        evaluated = evaluate(table)
+        items = count_items(table, evaluated.grounds.size, evaluated.fills.trade)
+        cost, priced = row_cost(items, job.prices)
+        broken = _broken(evaluated)
+        barred = broken[1][:, -1]
+        good = (evaluated.stops == 0) & (evaluated.unread == 0) & ~barred
+        candidates += len(cost)
+        holding += int(good.sum())
+        for name, flags in zip(broken[0], broken[1].T, strict=True):
+            rejected[name] = rejected.get(name, 0) + int(flags.sum())
+        loss = evaluated.drop_v * case.charge_a
+        first = {"price": cost, "loss": loss, "size": case.book.cmil[table.hot]}[rank]
+        order = np.lexsort((cost, first, ~priced, evaluated.unread, evaluated.stops + barred))
+        # The best of each case, and what costs and loses least: no more can come among the best of all.
+        kept = order[: max(top, 1)]
+        found += [_choice(evaluated, int(row), method, (float(cost[row]), bool(priced[row])), broken) for row in kept]
+        if limit is not None and candidates >= limit:
+            break
+    keys = {"price": lambda c: c.price, "loss": lambda c: c.loss_w, "size": lambda c: c.price}
+    found.sort(key=lambda choice: (len(choice.stops), not choice.priced, keys[rank](choice), choice.price))
+    return Comparison(candidates, holding, rejected, tuple(_marked(found)[:top]))
+
+
+def _cases(job: Job) -> list[tuple[str, Case]]:
+    """The job's own methods, and each other method on the legs that leave theirs open."""
+    book = open_book(job.code)
+    open_legs = [leg.id for leg in job.legs if leg.method is None]
+    found = []
+    for method in ("", *METHODS) if open_legs else ("",):
+        changed = put(job, *(Put(f"legs[{leg_id}].method", method) for leg_id in open_legs)) if method else job
+        try:
+            case = open_case(changed, book, walk(changed, book))
+        except InputError:
+            # A pinned size or metal that this method's cables are not made in: it is no candidate.
+            continue
+        if case.charge_a <= 0:
+            raise InputError("charging current", "It is not read yet.", "the charger's nameplate, such as 48a")
+        found.append((method, case))
+    return found
+
+
+def span_wide(case: Case, breakers: int = BREAKERS) -> Table:
+    """Rows over metal, insulation, breaker and size, whatever of them is open."""
+    job, book = case.job, case.book
+    circuit = job.circuit
+    metals = (circuit.material,) if circuit.material else MATERIALS
+    cabled = bool(case.sections) and all(section.method.cable for section in case.sections)
+    # A cable comes with its own insulation: only one stands for it.
+    kinds = (circuit.insulation,) if circuit.insulation else INSULATIONS[:1] if cabled else INSULATIONS
+    need = max(CONTINUOUS * case.charge_a, 15.0)
+    ratings = [rating for rating in book.ratings_a if rating >= need - 1e-9][: max(breakers, 1)] or [float("inf")]
+    if circuit.breaker_a is not None:
+        ratings = [circuit.breaker_a]
+    groups = list(itertools.product(metals, kinds, ratings))
+    sizes: dict[str, np.ndarray[tuple[int], np.dtype[np.intp]]] = {}
+    for metal in metals:
+        try:
+            narrow = span(msgspec.structs.replace(case, job=put(job, Put("circuit.material", metal))))
+        except InputError:
+            continue
+        sizes[metal] = np.unique(narrow.hot)
+    groups = [group for group in groups if group[0] in sizes]
+    hots = [sizes[metal] for metal, _kind, _rating in groups]
+    return Table(
+        case=case,
+        breaker_a=np.array([rating for _metal, _kind, rating in groups]),
+        material=np.array([MATERIALS.index(metal) for metal, _kind, _rating in groups]),
+        insulation=np.array([book.insulations.index(kind) for _metal, kind, _rating in groups]),
+        group=np.repeat(np.arange(len(groups)), [len(each) for each in hots]),
+        hot=np.concatenate(hots),
+    )
+
+
+def _broken(evaluated: Evaluated) -> tuple[tuple[str, ...], Flags]:
+    """Which checks each row breaks, shape (N, C), with the names of the checks; the last is the method's place."""
+    names, columns = [], []
+    for name, terms in evaluated.terms.items():
+        flags = terms.broken(terms.spare())
+        names.append(name)
+        columns.append(flags if flags.ndim == 1 else flags.any(axis=1))
+    barred = any(finding.broken for finding in place_findings(evaluated.table.case))
+    names.append("place")
+    columns.append(np.full(len(evaluated.stops), barred))
+    return tuple(names), np.stack(columns, axis=1)
+
+
+def _choice(
+    evaluated: Evaluated, row: int, method: str, price: tuple[float, bool], broken: tuple[tuple[str, ...], Flags]
+) -> Choice:
+    table = evaluated.table
+    case, book = table.case, table.case.book
+    group, ground = int(table.group[row]), int(evaluated.grounds.size[row])
+    trades = [int(trade) for trade in evaluated.fills.trade[row]]
+    lost = float(evaluated.drop_v[row])
+    return Choice(
+        method=method,
+        connection=case.job.charger.connection,
+        breaker_a=float(table.breaker_a[group]),
+        material=MATERIALS[table.material[group]],
+        insulation=book.insulations[table.insulation[group]],
+        size=book.sizes[int(table.hot[row])],
+        ground=book.sizes[ground] if ground >= 0 else None,
+        trade_sizes=tuple(book.trade_sizes[trade] if trade >= 0 else None for trade in trades),
+        price=round(price[0], 2),
+        priced=price[1],
+        drop_percent=round(100 * lost / case.volts, 3),
+        loss_w=round(lost * case.charge_a, 1),
+        stops=tuple(name for name, flag in zip(broken[0], broken[1][row], strict=True) if flag),
+    )
+
+
+def _marked(found: list[Choice]) -> list[Choice]:
+    """Mark the choices that no other one beats in price and loss together."""
+    holding = [choice for choice in found if not choice.stops]
+    prices: Floats = np.array([choice.price for choice in holding])
+    losses: Floats = np.array([choice.loss_w for choice in holding])
+    best = set()
+    for number, choice in enumerate(holding):
+        beaten = (
+            (prices <= choice.price) & (losses <= choice.loss_w) & ((prices < choice.price) | (losses < choice.loss_w))
+        )
+        if not beaten.any():
+            best.add(number)
+    marked = iter(range(len(holding)))
+    return [
+        msgspec.structs.replace(choice, pareto=next(marked) in best) if not choice.stops else choice for choice in found
+    ]
