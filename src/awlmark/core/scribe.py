@@ -31,6 +31,7 @@ from awlmark.core.quantities import (
 )
 from awlmark.core.run.words import RUN_WORDS
 from awlmark.core.wire.case import CONNECTIONS
+from awlmark.core.wire.local import form_words, local_words
 
 WAYS: Final = {
     "up": "up", "u": "up", "↑": "up",
@@ -52,6 +53,7 @@ ENDS: Final = {
 }  # fmt: skip
 WALLS: Final = ("stone", "brick", "block", "concrete", "wood", "stucco", "stud")
 METALS: Final = {"cu": "cu", "copper": "cu", "al": "al", "aluminium": "al", "aluminum": "al"}
+WIRE_WORDS: Final = {"local": local_words, "form": form_words}
 HINT: Final = "a leg such as up 3 or right 22 6, or a decision such as 48a, 6 cu, 3/4 emt, breaker 60"
 _AMPS: Final = re.compile(r"(\d+(?:\.\d+)?)\s*a", re.ASCII)
 
@@ -105,6 +107,9 @@ def read_entry(text: str, job: Job, spot: Spot | None = None) -> Reading:
         return named[words[0]](words, text, job, spot)
     if words[0] in SUPPLY_WORDS:
         says, edits = SUPPLY_WORDS[words[0]](words, text, job)
+        return _edited(says, job, *edits)
+    if words[0] in WIRE_WORDS:
+        says, edits = WIRE_WORDS[words[0]](words, text, job)
         return _edited(says, job, *edits)
     if words[0] in PLACE_WORDS and len(words) > 1:
         says, edits = PLACE_WORDS[words[0]](text.strip(), job)

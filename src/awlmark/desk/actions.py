@@ -70,6 +70,7 @@ ACTIONS: Final = (
     Act("invent", "tools", "Try an &invented year", "", "invent_year"),
     Act("save-meter", "tools", "Save meter data as &CSV…", "", "save_meter"),
     Act("keys", "help", "&Keys and words", "F1", "key_card"),
+    Act("tables", "help", "Ta&bles behind the verdicts", "", "verdict_tables"),
     Act("checked", "help", "What is &checked here", "", "what_is_checked"),
     Act("about", "help", "&About Awlmark", "", "about"),
 )
@@ -105,6 +106,11 @@ WORDS: Final = (
     ),
     ("box 4 x 2-1/8 square, box 30.3 in3, spliced", "the box at the end of a leg, and whether wires are spliced in it"),
     ("disconnect yes, separate yes", "a lockable disconnect by the charger; a post or outbuilding of its own"),
+    (
+        "local nm no, local terminals 60, local ground 8",
+        "what the authority changes; also raceway, drop, gfci, surge, label",
+    ),
+    ("form table 9, form working", "how the drop is worked out: Table 8, Table 9, or at working temperature"),
     ("site -15C to 45C, site now 12C", "weather of plastic pipe, and the day it is set"),
     ("room Shop 24x20 at -4 -20, bench Vice 6x2 at 3 -18", "the floor: size, then east and north of the panel"),
     ("pin B at 87 0, pin B here, pin B post, bay North at 92 -4", "a spot for the charger; a parking spot"),

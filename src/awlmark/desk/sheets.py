@@ -8,6 +8,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QTextBrowser, QVBoxLayout, QWidget
 
 import awlmark
+from awlmark.core.job.model import Job
 from awlmark.core.words import CAUTION
 from awlmark.desk.actions import ACTIONS, WORDS
 
@@ -69,6 +70,27 @@ def show_checked(parent: QWidget) -> QDialog:
     lists = [f"<ul>{''.join(f'<li>{html.escape(line)}</li>' for line in lines)}</ul>" for lines in (CHECKED, LEFT_OUT)]
     body = f"<h3>Checked</h3>{lists[0]}<h3>Not checked here</h3>{lists[1]}<p>{html.escape(CAUTION)}</p>"
     return _sheet(parent, "What is checked here", body)
+
+
+def show_tables(parent: QWidget, job: Job) -> QDialog:
+    """The tables behind two verdicts: where ground-fault breakers are wanted, and where each method may run."""
+    from awlmark.core.book import open_book
+    from awlmark.core.wire.outlet import gfci_rows
+    from awlmark.core.wire.places import uses_rows
+
+    book = open_book(job.code)
+    heads = ("Edition", "Connection", "Place", "up to 50 A", "above 50 A")
+    body = f"<h3>Ground-fault breaker, {job.occupancy}</h3>" + _grid(heads, gfci_rows(job.occupancy, job.local))
+    body += f"<h3>Where methods may run, {html.escape(book.title)}</h3>"
+    body += _grid(("Method", "Indoors", "Outdoors and wet", "Underground", "Hottest air", "Clause"), uses_rows(book))
+    body += f"<p>{html.escape(CAUTION)}</p>"
+    return _sheet(parent, "Tables behind the verdicts", body)
+
+
+def _grid(heads: tuple[str, ...], rows: list[tuple[str, ...]]) -> str:
+    head = "".join(f"<th align=left>{html.escape(name)}</th>" for name in heads)
+    lines = "".join(f"<tr>{''.join(f'<td>{html.escape(cell)}</td>' for cell in row)}</tr>" for row in rows)
+    return f"<table cellpadding=4><tr>{head}</tr>{lines}</table>"
 
 
 def show_about(parent: QWidget) -> QDialog:

@@ -104,6 +104,12 @@ class Tools:
 
         sheets.show_keys(self._window)
 
+    def verdict_tables(self) -> None:
+        """Show where ground-fault breakers are wanted and where methods may run."""
+        from awlmark.desk import sheets
+
+        sheets.show_tables(self._window, self.session.job)
+
     def what_is_checked(self) -> None:
         """Show what this version checks and what it leaves to others."""
         from awlmark.desk import sheets

@@ -21,6 +21,7 @@ PULL_POINTS: Final = ("box", "body", "pull elbow", "charger")
 PLACES: Final = ("indoor", "garage", "attic", "crawl", "outdoor", "roof", "buried")
 MATERIALS: Final = ("cu", "al")
 OCCUPANCIES: Final = ("dwelling", "other")
+GFCI_READINGS: Final = ("edition", "always", "receptacles")
 DROP_FORMS: Final = ("table 8", "table 9", "working")
 """How the drop is worked out: dc at 75 C, ac with reactance, or dc at the temperature the wire really gets."""
 PREFERENCES: Final = ("price", "easy pull", "low loss")
@@ -363,6 +364,17 @@ class LocalRules(Node, frozen=True, kw_only=True):
 
     drop_mandatory: bool = False
     garage_hardwired_gfci: bool = True
+    gfci: str = "edition"
+    """How the authority reads the ground-fault rules: by the edition, ``always``, or ``receptacles`` alone."""
+    nm_forbidden: bool = False
+    terminals_60: bool = False
+    """60 C terminals whatever the marking, up to 100 A."""
+    least_ground: str | None = None
+    least_raceway: str | None = None
+    surge: bool = False
+    """A surge device at the panel."""
+    label: str = ""
+    """Text of a label the authority wants."""
 
 
 class Overrule(Node, frozen=True, kw_only=True):

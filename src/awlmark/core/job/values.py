@@ -17,6 +17,7 @@ from awlmark.core.job.model import (
     DROP_RANGE_PERCENT,
     EDITIONS,
     ENDS,
+    GFCI_READINGS,
     KNOCKOUT_SIDES,
     KNOCKOUT_STATES,
     LOAD_KINDS,
@@ -250,6 +251,7 @@ def check_values(job: Job) -> Job:
     _within("breaker", circuit.breaker_a, 15, 400, "A")
     _choice("conductor material", circuit.material, MATERIALS)
     _choice("drop formula", circuit.drop_form, DROP_FORMS)
+    _choice("ground-fault reading", job.local.gfci, GFCI_READINGS)
     _choice("preference", circuit.prefer, PREFERENCES)
     _within("drop limit", circuit.max_drop_percent, *DROP_RANGE_PERCENT, "percent")
     _within("extra current-carrying conductors", circuit.extra_ccc, 0, MOST_CONDUCTORS, "conductors")

@@ -28,6 +28,8 @@ RUN_NAMES: Final = {
     "fire seal": "Fire seal, one passage",
     "duct seal": "Seal, weather and air, one passage",
     "warning ribbon": "Warning ribbon",
+    "surge": "Surge device for the panel",
+    "disconnect": "Lockable disconnect",
 }
 AISLES: Final = ("Wire", "Raceway", "Fittings", "Boxes and outlets", "Panel")
 
@@ -154,7 +156,7 @@ def item_name(key: str) -> str:
         return f"{rest[0]} A charging unit"
     if kind == "box":
         return f"{rest[0]} box with cover"
-    if kind in ("nail plate", "fire seal", "duct seal", "warning ribbon"):
+    if kind in RUN_NAMES:
         return RUN_NAMES[kind]
     if kind == "filler":
         return "Filler plate for an empty space"
@@ -352,6 +354,10 @@ def _ends(table: Table) -> list[Item]:
     if demand.managed or demand.shares:
         kind = "sensors" if demand.managed else "switch"
         found.append(Item("Panel", (f"management:{kind}",), none, one, "each", where="panel"))
+    if case.job.local.surge:
+        found.append(Item("Panel", ("surge",), none, one, "each", where="panel"))
+    if case.job.charger.disconnect:
+        found.append(Item("Boxes and outlets", ("disconnect",), none, one, "each", where="charger"))
     nameplate = case.job.charger.nameplate_a
     if nameplate:
         found.append(Item("Boxes and outlets", (f"charger:{nameplate:g}",), none, one, "each", where="charger"))

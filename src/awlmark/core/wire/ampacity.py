@@ -137,6 +137,8 @@ def governing_sections(case: Case, each: Floats) -> list[int]:
 def terminal_column(case: Case, breaker_a: float) -> int:
     """Terminal column [degC]: the cooler marking of the two ends, and no cable above its own limit."""
     marked = [mark or DEFAULT_TERMINAL_C for mark in (case.job.supply.terminal_c, case.job.charger.terminal_c)]
+    if case.job.local.terminals_60:
+        marked.append(60)
     column = DEFAULT_TERMINAL_C if breaker_a > LARGE_CIRCUIT_A else min(marked)
     return min([column, *(section.method.limit_c for section in case.sections if section.method.limit_c)])
 

@@ -128,6 +128,8 @@ def check_book_values(job: Job, book: Book) -> None:
     _one_of("connection", job.charger.connection, CONNECTIONS)
     _one_of("conductor size", circuit.size, book.sizes)
     _one_of("ground size", circuit.ground_size, book.sizes)
+    _one_of("least ground (local)", job.local.least_ground, book.sizes)
+    _one_of("least raceway (local)", job.local.least_raceway, book.trade_sizes)
     _one_of("insulation", circuit.insulation, book.insulations)
     if circuit.breaker_a is not None and circuit.breaker_a not in book.ratings_a:
         ratings = ", ".join(f"{rating:g}" for rating in book.ratings_a)

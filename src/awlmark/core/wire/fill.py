@@ -109,6 +109,8 @@ def fill_raceways(table: Table, ground: Ints) -> Fills:
             continue
         limit = book.fill_mm2[section.method.raceway, case.fill_column(section)]
         here = within(area[:, None], limit[None, :], each=each[:, None], count=count)
+        if case.job.local.least_raceway is not None:
+            here = here & (np.arange(len(book.trade_sizes)) >= book.trade_sizes.index(case.job.local.least_raceway))
         fits[:, section.number] = here
         if section.trade_size is not None:
             trade[:, section.number] = book.trade_sizes.index(section.trade_size)

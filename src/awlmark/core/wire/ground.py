@@ -56,6 +56,9 @@ def size_grounds(table: Table, carried: Carried) -> Grounds:
     enough = book.cmil[None, :] * least_cmil[:, None] >= (book.cmil[base] * np.maximum(hot_cmil, least_cmil))[:, None]
     size = np.minimum(np.argmax(enough, axis=1), table.hot)
     size = np.where(enough.any(axis=1), size, table.hot)
+    if case.job.local.least_ground is not None:
+        # The authority's own least; a ground still never has to pass the hots.
+        size = np.maximum(size, np.minimum(book.size_index(case.job.local.least_ground), table.hot))
     cable = np.array([section.method.cable for section in case.sections], dtype=bool)
     if case.job.circuit.ground_size is not None:
         size = np.full(len(table.hot), book.size_index(case.job.circuit.ground_size))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from awlmark.core.job.model import EDITIONS, LocalRules
 from awlmark.core.run.line import WET
 from awlmark.core.wire.case import CONTINUOUS, Case, Table
 from awlmark.core.wire.terms import Terms
@@ -27,17 +28,49 @@ def check_receptacle_load(table: Table) -> Terms:
 
 
 def needs_gfci(case: Case, breaker_a: float) -> bool:
-    """Whether the breaker has to be a ground-fault one, by edition.
+    """Whether the breaker of a case has to be a ground-fault one, by edition and the authority's reading."""
+    job = case.job
+    return gfci_wanted(job.code, job.occupancy, case.line.end_place, case.receptacle is not None, breaker_a, job.local)
+
+
+def gfci_wanted(
+    edition: str, occupancy: str, place: str, receptacle: bool, breaker_a: float, local: LocalRules
+) -> bool:
+    """Whether an outlet wants a ground-fault breaker.
 
     Receptacles: 625.54, in 2017 up to 50 A, from 2020 without a limit. Hardwired: 210.8(F) for dwellings up to 50 A,
     outdoors from 2020, in garages from 2023 where the authority reads it so.
+
+    Parameters
+    ----------
+    edition, occupancy, place : str
+        As the job names them; the place where the line ends.
+    receptacle : bool
+        Or hardwired.
+    breaker_a : float
+        Breaker [A].
+    local : LocalRules
+        The authority's reading.
     """
-    edition = case.job.code
-    if case.receptacle:
+    if local.gfci == "always":
+        return True
+    if receptacle:
         return edition != "nec-2017" or breaker_a <= GFCI_OUTLET_A
-    if case.job.occupancy != "dwelling" or breaker_a > GFCI_OUTLET_A or edition == "nec-2017":
+    if local.gfci == "receptacles" or occupancy != "dwelling" or breaker_a > GFCI_OUTLET_A or edition == "nec-2017":
         return False
-    place = case.line.end_place
     if place in WET:
         return True
-    return edition == "nec-2023" and place == "garage" and case.job.local.garage_hardwired_gfci
+    return edition == "nec-2023" and place == "garage" and local.garage_hardwired_gfci
+
+
+def gfci_rows(occupancy: str, local: LocalRules) -> list[tuple[str, ...]]:
+    """The whole verdict: edition, how it is connected, where, up to 50 A and above it."""
+    rows = []
+    for edition in EDITIONS:
+        for receptacle in (True, False):
+            for place in ("indoor", "garage", "outdoor"):
+                verdicts = [gfci_wanted(edition, occupancy, place, receptacle, amps, local) for amps in (50.0, 60.0)]
+                connection = "receptacle" if receptacle else "hardwired"
+                told = ("ground-fault" if wanted else "plain" for wanted in verdicts)
+                rows.append((edition.upper().replace("-", " "), connection, place, *told))
+    return rows

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from awlmark.core.book import Book
 from awlmark.core.finding import NOTE, STOP, TIGHT, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.run.line import ROOF_ADDER_C, Section
@@ -88,6 +89,22 @@ def place_findings(case: Case) -> list[Finding]:
             )
         )
     return found + _heat_findings(case)
+
+
+def uses_rows(book: Book) -> list[tuple[str, ...]]:
+    """Where each method may run, as the checks read it: name, indoors, outdoors, underground, hottest air, clause."""
+    words = {"yes": "yes", "no": "no", "listed": "if listed for it"}
+    return [
+        (
+            method.name,
+            "yes",
+            words[method.outdoors],
+            words[method.buried],
+            "" if method.hottest_c is None else f"{method.hottest_c:g} °C",
+            method.place_cite,
+        )
+        for method in book.methods.values()
+    ]
 
 
 def _heat_findings(case: Case) -> list[Finding]:

@@ -7,6 +7,7 @@ from awlmark.core.wire.boxes import tell_boxes
 from awlmark.core.wire.checks import Evaluated
 from awlmark.core.wire.duties import tell_duties
 from awlmark.core.wire.links import tell_weakest
+from awlmark.core.wire.local import tell_local
 from awlmark.core.wire.places import place_findings, wet_finding
 from awlmark.core.wire.tell_chain import (
     tell_breaker,
@@ -41,4 +42,12 @@ def tell(evaluated: Evaluated, row: int) -> list[Finding]:
         wet = t.severity("wet", section.number)
         if wet:
             found.append(wet_finding(t.case, section, t.insulation, t.metal, wet))
-    return [*found, *place_findings(t.case), *tell_notes(t), *tell_boxes(t), *tell_weakest(t), *tell_duties(t)]
+    return [
+        *found,
+        *place_findings(t.case),
+        *tell_notes(t),
+        *tell_boxes(t),
+        *tell_weakest(t),
+        *tell_duties(t),
+        *tell_local(t),
+    ]

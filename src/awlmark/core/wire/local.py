@@ -1,0 +1,79 @@
+"""Local rules: what the authority changes, typed, checked, and told beside the clause it changes."""
+
+from __future__ import annotations
+
+from awlmark.core.errors import InputError
+from awlmark.core.finding import HOLDS, STOP, Finding
+from awlmark.core.job.edit import Put
+from awlmark.core.job.model import DROP_FORMS, GFCI_READINGS, Job
+from awlmark.core.wire.teller import Teller
+
+_SAMPLE = "such as local nm no, local terminals 60, local ground 8, local raceway 1, local drop yes, local gfci always"
+Told = tuple[str, tuple[Put, ...]]
+
+
+def local_words(words: list[str], text: str, job: Job) -> Told:
+    """``local nm no``, ``local terminals 60``, ``local ground 8``, ``local gfci always``, ``local label Shut off``."""
+    what, value = (words[1], " ".join(words[2:])) if len(words) > 2 else ("", "")
+    yes_no = {"yes": True, "no": False}
+    fields: dict[str, tuple[str, dict[str, object] | None]] = {
+        "nm": ("nm_forbidden", {"no": True, "yes": False}),
+        "terminals": ("terminals_60", {"60": True, "marked": False}),
+        "drop": ("drop_mandatory", dict(yes_no)),
+        "surge": ("surge", dict(yes_no)),
+        "garage": ("garage_hardwired_gfci", dict(yes_no)),
+        "gfci": ("gfci", {reading: reading for reading in GFCI_READINGS}),
+        "ground": ("least_ground", None),
+        "raceway": ("least_raceway", None),
+        "label": ("label", None),
+    }
+    if what not in fields:
+        raise InputError("local rule", f"Can't read '{' '.join(words[1:])[:40]}'.", _SAMPLE)
+    field, known = fields[what]
+    if known is not None:
+        if value not in known:
+            raise InputError(f"local {what}", f"Can't use '{value[:40]}'.", ", ".join(known))
+        return " ".join(words), (Put(f"local.{field}", known[value]),)
+    if field == "label":
+        return " ".join(words), (Put("local.label", "" if value == "none" else text.strip().split(None, 2)[2][:120]),)
+    return " ".join(words), (Put(f"local.{field}", None if value == "none" else value),)
+
+
+def form_words(words: list[str], text: str, job: Job) -> Told:
+    """``form table 9``: how the drop is worked out."""
+    value = " ".join(words[1:])
+    if value not in DROP_FORMS:
+        raise InputError("form", f"Can't use '{value[:40]}'.", ", ".join(DROP_FORMS))
+    return " ".join(words), (Put("circuit.drop_form", value),)
+
+
+def tell_local(t: Teller) -> list[Finding]:
+    """Local rules in force, each beside the clause it changes."""
+    local, title, found = t.case.job.local, t.book.title, []
+    nm = [section for section in t.case.sections if section.method.key == "nm"]
+    if local.nm_forbidden and nm:
+        found.append(
+            Finding(
+                "local:nm", STOP, "Local rule: no NM", "The authority here does not take NM cable.",
+                f"local rule; {title} 334.10", where=nm[0].legs[0].leg.id, at_m=nm[0].start_m, fixes=t.conduit(),
+            )
+        )  # fmt: skip
+    told = (
+        (local.terminals_60, "terminals", "The authority takes 60 °C at every terminal up to 100 A.", "110.14(C)"),
+        (
+            local.least_ground,
+            "ground",
+            f"The authority wants a ground of {local.least_ground} AWG at least.",
+            "250.122",
+        ),
+        (local.least_raceway, "raceway", f"The authority wants {local.least_raceway} raceway at least.", "358.20"),
+        (local.drop_mandatory, "drop", "The drop limit is a rule here, not advice.", "210.19 note"),
+        (local.gfci != "edition", "gfci", f"Ground-fault breakers here: {local.gfci}.", "210.8, 625.54"),
+        (local.surge, "surge", "The authority wants a surge device at the panel; it is on the list.", "230.67"),
+        (local.label, "label", f"The authority wants a label: {local.label}.", "110.22"),
+    )
+    for active, kind, text, clause in told:
+        if active:
+            cite = f"local rule; {title} {clause}"
+            found.append(Finding(f"local:{kind}", HOLDS, "Local rule", text, cite, where="line"))
+    return found
