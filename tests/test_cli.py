@@ -224,6 +224,25 @@ class Files(unittest.TestCase):
         save_job(straight(48, 40, method="nm", circuit__size="6"), self.path)
         self.assertEqual(run("check", str(self.path))[0], 1)
 
+    def test_compare(self) -> None:
+        status, out, _err = run("compare", str(self.path), "--format", "json", "--top", "5")
+        told = json.loads(out)
+        self.assertEqual((status, len(told["choices"]), told["code"]), (0, 5, "nec-2023"))
+        self.assertGreater(told["candidates"], 500)
+        first = told["choices"][0]
+        self.assertEqual(
+            set(first),
+            {"method", "connection", "breaker_a", "conductor", "ground", "trade_sizes", "price", "drop_percent",
+             "loss_w", "pareto", "broken"},
+        )  # fmt: skip
+        self.assertEqual(first["broken"], [])
+        self.assertEqual(run("compare", str(self.path), "--format", "json", "--top", "5")[1], out)
+        status, out, _err = run("compare", str(self.path), "--rank", "loss")
+        self.assertIn("circuits looked at", out)
+        for words in (("--top", "0"), ("--rank", "colour"), ("--top", "many")):
+            status, _out, err = run("compare", str(self.path), *words)
+            self.assertEqual((status, err.count("\n")), (2, 1), words)
+
     def test_export(self) -> None:
         target = self.folder / "out"
         status, out, _err = run("export", str(self.path), "--to", str(target), "--only", "parts.csv,walls.svg")

@@ -7,6 +7,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from awlmark.core.adviser import advise
+from awlmark.core.audit import audit
 from awlmark.core.compare import compare
 from awlmark.core.design import solve
 from awlmark.core.errors import InputError
@@ -16,6 +18,7 @@ from awlmark.core.job.model import Job, LocalRules
 from awlmark.core.quantities import FOOT_M, INCH_M
 from awlmark.core.scribe import read_entry
 from awlmark.core.wire.boxes import Contents, needed_in3
+from awlmark.core.wire.duties import fallback_torque
 from awlmark.core.wire.outlet import gfci_rows, gfci_wanted
 from awlmark.data import demo_job
 from tests.support import legs, straight
@@ -204,6 +207,33 @@ class Duties(unittest.TestCase):
         self.assertIn("bushing", found(straight(80, 20, method="emt"), "bushing").text)
 
 
+class Lugs(unittest.TestCase):
+    def test_190_feet_of_aluminium_to_a_copper_only_unit(self) -> None:
+        job = put(straight(48, 190, circuit__material="al"), Put("charger.lug.copper_only", True))
+        stop = found(job, "lug:charger")
+        self.assertEqual(stop.severity, STOP)
+        self.assertEqual([fix.label for fix in stop.fixes], ["Copper all the way", "Splice to a copper tail"])
+        for fix in stop.fixes:
+            after = solve(put(job, *fix.edits))
+            self.assertFalse([f.id for f in after.stops], fix.label)
+        spliced = solve(put(job, *stop.fixes[1].edits))
+        self.assertTrue(any(part.key == "splice kit" for part in spliced.parts))
+        self.assertEqual(spliced.finding("tail").severity, NOTE)
+
+    def test_range_and_torque(self) -> None:
+        job = read_entry("lug charger 10 to 8 50 lbf-in", straight(48, 20)).job
+        self.assertEqual(found(job, "lug:charger").severity, STOP)
+        wide = read_entry("lug charger 14 to 2 both 50 lbf-in", job).job
+        self.assertIn("50 lbf-in, as their label", found(wide, "lug:charger").text)
+        # Annex I, from memory: 45 lbf-in for 6 AWG under a wide slotted screw; the label wins.
+        self.assertIn("45 lbf-in", found(straight(48, 20), "lug:panel").text)
+        self.assertIn("read it off the part", found(straight(48, 20), "lug:panel").text)
+        for text in ("lug", "lug roof 3", "lug panel", "lug charger 9 to 4", "lug charger tin"):
+            with self.subTest(text), self.assertRaises(InputError):
+                read_entry(text, job)
+        self.assertEqual([fallback_torque(size) for size in ("12", "8", "1/0", "250", "2000")], [35, 40, 50, 50, None])
+
+
 class Local(unittest.TestCase):
     def test_every_local_rule_bites(self) -> None:
         nm = straight(32, 20, method="nm", local__nm_forbidden=True)
@@ -279,6 +309,59 @@ class Comparing(unittest.TestCase):
             compare(put(demo_job(), Put("charger.nameplate_a", None)))
         with self.assertRaises(InputError):
             compare(demo_job(), rank="colour")
+
+
+class Advising(unittest.TestCase):
+    def test_every_connection_is_a_whole_job_solved(self) -> None:
+        made = solve(demo_job())
+        ways = {way.connection: way for way in advise(made)}
+        self.assertEqual(set(ways), {"hardwired", *(name for name in made.book.receptacles if name in ways)})
+        self.assertEqual(ways["hardwired"].price, 0)
+        self.assertEqual((ways["14-50"].charge_a, ways["14-50"].breaker_a, ways["14-50"].neutral), (40, 50, True))
+        self.assertFalse(ways["6-50"].neutral)
+        self.assertLess(ways["6-50"].price, ways["14-50"].price)
+        self.assertTrue(any("torque" in note for note in ways["14-50"].notes))
+        self.assertTrue(any("weather" in note for note in ways["14-50"].notes))
+        self.assertEqual(advise(solve(put(demo_job(), Put("charger.nameplate_a", None)))), ())
+
+
+class Auditing(unittest.TestCase):
+    def test_a_sound_circuit_is_kept(self) -> None:
+        found = audit(solve(straight(32, 20, circuit__size="8", circuit__breaker_a=40.0)))
+        self.assertEqual(found.setting_a, 32)
+        self.assertEqual({part.do for part in found.parts}, {"keep"})
+        self.assertEqual(found.wrong, ())
+
+    def test_small_parts_are_cut_back_and_broken_ones_replaced(self) -> None:
+        small = audit(solve(straight(48, 20, circuit__breaker_a=50.0, circuit__size="6", circuit__ground_size="10")))
+        self.assertEqual(small.setting_a, 40)
+        self.assertEqual(next(part.do for part in small.parts if part.part == "breaker"), "cut back")
+        ground = audit(solve(straight(32, 20, circuit__ground_size="14")))
+        self.assertIsNone(ground.setting_a)
+        self.assertEqual(next(part.do for part in ground.parts if part.part == "ground"), "replace")
+
+    def test_what_was_seen_ends_it(self) -> None:
+        browned = audit(solve(read_entry("seen browned", straight(32, 20)).job))
+        self.assertIsNone(browned.setting_a)
+        self.assertEqual(next(part.do for part in browned.parts if part.part == "wire"), "abandon")
+        tapped = audit(solve(read_entry("seen double tap", straight(32, 20)).job))
+        self.assertIn("Two wires share", " ".join(tapped.wrong))
+        self.assertIsNotNone(audit(solve(read_entry("seen browned no", straight(32, 20)).job)).setting_a)
+
+    @settings(max_examples=30, deadline=None)
+    @given(
+        st.sampled_from([24.0, 32.0, 48.0]),
+        st.sampled_from([30.0, 40.0, 50.0, 60.0]),
+        st.sampled_from(["10", "8", "6", "4"]),
+    )
+    def test_an_audit_never_allows_more_than_the_design_would(self, charge: float, breaker: float, size: str) -> None:
+        job = straight(charge, 20, circuit__breaker_a=breaker, circuit__size=size)
+        setting = audit(solve(job)).setting_a
+        if setting is None:
+            return
+        self.assertLessEqual(setting, charge)
+        lowered = solve(put(job, Put("charger.setting_a", setting), Put("charger.setting_restricted", True)))
+        self.assertFalse([stop.id for stop in lowered.stops if stop.id in ("breaker", "conductor", "heat")])
 
 
 class Mistakes(unittest.TestCase):

@@ -243,6 +243,7 @@ def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed
     volts = SYSTEMS[job.supply.system][0]
     others = others + whole_drop_finding(job, passed, volts, book, circuit.drop_percent)
     others += panel_findings(job, circuit.breaker_a, book, circuit.trade_sizes[0] if circuit.trade_sizes else None)
+    others += _loss(circuit, need, job, book)
     pulled = _pulls(case, evaluated, row, circuit)
     findings = ranked(tell(evaluated, row) + others + pull_findings(pulled, book.title))
     return Design(
@@ -261,6 +262,20 @@ def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed
         tuple(items),
         list_parts(items, row, job.prices),
     )
+
+
+def _loss(circuit: Circuit, need: NeedPlan | None, job: Job, book: Book) -> list[Finding]:
+    """What the wire turns into heat in a year of the cars' driving, and what that costs."""
+    if need is None or circuit.charge_a <= 0:
+        return []
+    place = need.place_of(circuit.charge_a, job.charger.connection in ("5-15", "5-20"))
+    drawn = float(need.year.drawn_kwh[place])
+    hours = drawn / (circuit.charge_a * circuit.volts / 1000)
+    lost = circuit.drop_v * circuit.charge_a / 1000 * hours
+    money = lost * float(need.year.cost[place]) / drawn if drawn else 0.0
+    text = f"The wire turns {lost:.0f} kWh a year into heat, {job.currency}{money:.0f}, of {drawn:,.0f} kWh drawn."
+    sums = (f"{circuit.drop_v:.2f} V × {circuit.charge_a:g} A over {hours:,.0f} h",)
+    return [Finding("loss", HOLDS, "Yearly loss", text, book.cite("drop"), sums=sums, where="line")]
 
 
 def _pulls(case: Case, evaluated: Evaluated, row: int, circuit: Circuit) -> tuple[StretchPull, ...]:

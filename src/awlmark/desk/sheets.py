@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import html
+from collections.abc import Sequence
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QTextBrowser, QVBoxLayout, QWidget
 
 import awlmark
+from awlmark.core.design import Design
 from awlmark.core.job.model import Job
 from awlmark.core.words import CAUTION
 from awlmark.desk.actions import ACTIONS, WORDS
@@ -87,10 +89,49 @@ def show_tables(parent: QWidget, job: Job) -> QDialog:
     return _sheet(parent, "Tables behind the verdicts", body)
 
 
-def _grid(heads: tuple[str, ...], rows: list[tuple[str, ...]]) -> str:
+def _grid(heads: tuple[str, ...], rows: Sequence[tuple[str, ...]]) -> str:
     head = "".join(f"<th align=left>{html.escape(name)}</th>" for name in heads)
     lines = "".join(f"<tr>{''.join(f'<td>{html.escape(cell)}</td>' for cell in row)}</tr>" for row in rows)
     return f"<table cellpadding=4><tr>{head}</tr>{lines}</table>"
+
+
+def show_connections(parent: QWidget, design: Design) -> QDialog:
+    """Every way to connect the charger."""
+    from awlmark.core.adviser import advise
+    from awlmark.draw.marks import NAMES
+
+    rows = [
+        (
+            way.connection,
+            f"{way.charge_a:g} A, {way.kw:g} kW",
+            f"{way.breaker_a:g} A" + (", ground-fault" if way.gfci else ""),
+            "neutral" if way.neutral else "",
+            f"{'' if way.priced else 'from '}{'+' if way.price > 0 else ''}{design.job.currency}{way.price:,.0f}",
+            NAMES[way.worst],
+            "; ".join(way.notes),
+        )
+        for way in advise(design)
+    ]
+    heads = ("Connection", "Most", "Breaker", "", "Price", "Leaves", "What comes along")
+    body = "<h3>How the charger may be connected</h3>"
+    body += _grid(heads, rows) if rows else "<p>Type the charger's nameplate first, such as 48a.</p>"
+    return _sheet(parent, "Ways to connect", body + f"<p>{html.escape(CAUTION)}</p>")
+
+
+def show_audit(parent: QWidget, design: Design) -> QDialog:
+    """The circuit as it is pinned: setting, what is wrong, what to do with each part."""
+    from awlmark.core.audit import audit
+
+    found = audit(design)
+    setting = f"{found.setting_a:g} A, locked" if found.setting_a is not None else "none: it may not be used as it is"
+    wrong = "".join(f"<li>{html.escape(line)}</li>" for line in found.wrong) or "<li>nothing that was looked at</li>"
+    rows = [(one.part, one.do, one.why) for one in found.parts]
+    body = (
+        f"<h3>Highest honest setting</h3><p><b>{html.escape(setting)}</b></p><h3>What is wrong</h3><ul>{wrong}</ul>"
+        f"<h3>Part by part</h3>{_grid(('Part', 'Do', 'Why'), rows)}"
+        "<p>Pin what is there: 6 nm, breaker 50, ground 10; type what you saw: seen browned, seen double tap.</p>"
+    )
+    return _sheet(parent, "Audit of a circuit that is there", body + f"<p>{html.escape(CAUTION)}</p>")
 
 
 def show_about(parent: QWidget) -> QDialog:

@@ -104,6 +104,18 @@ class Tools:
 
         sheets.show_keys(self._window)
 
+    def connections(self) -> None:
+        """Show every way to connect the charger."""
+        from awlmark.desk import sheets
+
+        sheets.show_connections(self._window, self.session.design)
+
+    def audit(self) -> None:
+        """Show what the circuit, as it is pinned, may be set to."""
+        from awlmark.desk import sheets
+
+        sheets.show_audit(self._window, self.session.design)
+
     def verdict_tables(self) -> None:
         """Show where ground-fault breakers are wanted and where methods may run."""
         from awlmark.desk import sheets

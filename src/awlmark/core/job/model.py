@@ -55,6 +55,17 @@ MOST_LEGS: Final = 1000
 MOST_CONDUCTORS: Final = 100
 
 
+class Lug(Node, frozen=True, kw_only=True):
+    """A terminal, as its label says; everything unread is None."""
+
+    least: str | None = None
+    most: str | None = None
+    """Smallest and largest gauge it takes."""
+    copper_only: bool | None = None
+    torque_lbf_in: float | None = None
+    """In the unit of the label."""
+
+
 class Charger(Node, frozen=True, kw_only=True):
     """The charging unit and how it is connected."""
 
@@ -63,6 +74,7 @@ class Charger(Node, frozen=True, kw_only=True):
     setting_restricted: bool = False
     connection: str = "hardwired"
     terminal_c: int | None = None
+    lug: Lug = Lug()
     disconnect: bool = False
     """Whether a lockable disconnect stands by it."""
     separate: bool = False
@@ -83,6 +95,7 @@ class Supply(Node, frozen=True, kw_only=True):
     panel_top_m: float = 1.524
     place: str = "indoor"
     terminal_c: int | None = None
+    lug: Lug = Lug()
     board: str = ""
     """Board the circuit hangs on, by id; empty is the service panel."""
     knockout: str = ""
@@ -244,6 +257,8 @@ class Circuit(Node, frozen=True, kw_only=True):
     insulation: str | None = None
     size: str | None = None
     ground_size: str | None = None
+    copper_tail: bool = False
+    """Aluminium ends in a listed splice box before the charger, and copper goes on from there."""
     compact: bool = False
     max_drop_percent: float = 3.0
     drop_form: str = "table 8"
@@ -377,6 +392,14 @@ class LocalRules(Node, frozen=True, kw_only=True):
     """Text of a label the authority wants."""
 
 
+class Existing(Node, frozen=True, kw_only=True):
+    """What was seen on a circuit that is there already."""
+
+    browned: bool = False
+    double_tap: bool = False
+    loose: bool = False
+
+
 class Overrule(Node, frozen=True, kw_only=True):
     """A finding the user set aside, with the reason that prints."""
 
@@ -407,6 +430,7 @@ class Job(Node, frozen=True, kw_only=True):
     legs: tuple[Leg, ...] = ()
     makeup: MakeUp = MakeUp()
     local: LocalRules = LocalRules()
+    existing: Existing = Existing()
     prices: dict[str, str] = {}  # noqa: RUF012 - msgspec gives every job its own
     overrules: tuple[Overrule, ...] = ()
     guessed: tuple[str, ...] = ()

@@ -251,6 +251,8 @@ def check_values(job: Job) -> Job:
     _within("breaker", circuit.breaker_a, 15, 400, "A")
     _choice("conductor material", circuit.material, MATERIALS)
     _choice("drop formula", circuit.drop_form, DROP_FORMS)
+    for end, lug in (("panel", job.supply.lug), ("charger", job.charger.lug)):
+        _within(f"{end} lug torque", lug.torque_lbf_in, 1, 1000, "lbf-in")
     _choice("ground-fault reading", job.local.gfci, GFCI_READINGS)
     _choice("preference", circuit.prefer, PREFERENCES)
     _within("drop limit", circuit.max_drop_percent, *DROP_RANGE_PERCENT, "percent")

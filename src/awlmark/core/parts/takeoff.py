@@ -28,6 +28,7 @@ RUN_NAMES: Final = {
     "fire seal": "Fire seal, one passage",
     "duct seal": "Seal, weather and air, one passage",
     "warning ribbon": "Warning ribbon",
+    "splice kit": "Splice box and connectors for both metals, compound",
     "surge": "Surge device for the panel",
     "disconnect": "Lockable disconnect",
 }
@@ -354,6 +355,8 @@ def _ends(table: Table) -> list[Item]:
     if demand.managed or demand.shares:
         kind = "sensors" if demand.managed else "switch"
         found.append(Item("Panel", (f"management:{kind}",), none, one, "each", where="panel"))
+    if case.job.circuit.copper_tail and bool((table.material == 1).all()):
+        found.append(Item("Boxes and outlets", ("splice kit",), none, one, "each", where="charger"))
     if case.job.local.surge:
         found.append(Item("Panel", ("surge",), none, one, "each", where="panel"))
     if case.job.charger.disconnect:

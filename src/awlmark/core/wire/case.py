@@ -128,6 +128,9 @@ def check_book_values(job: Job, book: Book) -> None:
     _one_of("connection", job.charger.connection, CONNECTIONS)
     _one_of("conductor size", circuit.size, book.sizes)
     _one_of("ground size", circuit.ground_size, book.sizes)
+    for end, lug in (("panel", job.supply.lug), ("charger", job.charger.lug)):
+        _one_of(f"{end} lug, smallest", lug.least, book.sizes)
+        _one_of(f"{end} lug, largest", lug.most, book.sizes)
     _one_of("least ground (local)", job.local.least_ground, book.sizes)
     _one_of("least raceway (local)", job.local.least_raceway, book.trade_sizes)
     _one_of("insulation", circuit.insulation, book.insulations)

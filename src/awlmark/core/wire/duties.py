@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from typing import Final
 
-from awlmark.core.finding import HOLDS, NOTE, Finding, Fix
+from awlmark.core.book.tables import number, printed
+from awlmark.core.finding import HOLDS, NOTE, STOP, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import SYSTEMS
+from awlmark.core.quantities import print_gauge
 from awlmark.core.wire.teller import Teller
 
 DISCONNECT_A: Final = 60.0
@@ -14,6 +16,69 @@ DISCONNECT_V: Final = 150.0
 """Above either a lockable disconnect is wanted, 625.43."""
 BUSHING_FROM: Final = "4"
 """From here on a raceway that enters an enclosure wants a smoothly rounded insulating fitting, 300.4(G)."""
+
+
+def fallback_torque(size: str) -> float | None:
+    """Torque for a slotted lug of a gauge where no label tells it [lbf-in], Annex I, Table I.1; None beyond it."""
+    for row in printed("torque_annex_i").rows:
+        if row["table"] != "I.1" or "over 0.047" not in row["description"]:
+            continue
+        low, _, high = row["size_or_screw"].removesuffix(" AWG").removesuffix(" kcmil").partition("-")
+        ends = [_order(low), _order(high or low)]
+        if min(ends) <= _order(size) <= max(ends):
+            return number(row["torque_lbf_in"])
+    return None
+
+
+def _order(size: str) -> float:
+    """Gauges in the order of their thickness."""
+    if "/" in size:
+        return float(size.split("/")[0])
+    value = float(size)
+    return value if value > 100 else 1 - value
+
+
+def tell_lugs(t: Teller) -> list[Finding]:
+    """Both ends' terminals: gauge range, metal, torque."""
+    found = []
+    job, book = t.case.job, t.book
+    for end, lug, at_m in (("panel", job.supply.lug, 0.0), ("charger", job.charger.lug, t.case.line.length_m)):
+        cite = f"{book.title} 110.14"
+        metal = "cu" if end == "charger" and job.circuit.copper_tail else t.metal
+        if lug.copper_only and metal == "al":
+            opened = ("size", "ground_size", "insulation")
+            edits = (Put("circuit.material", "cu"), *(Put(f"circuit.{field}", None) for field in opened))
+            fixes = [Fix("Copper all the way", edits)]
+            if end == "charger":
+                fixes.append(Fix("Splice to a copper tail", (Put("circuit.copper_tail", True),)))
+            text = f"The {end}'s terminals take copper only; aluminium works loose and burns in them."
+            found.append(
+                Finding(
+                    f"lug:{end}", STOP, "Copper-only terminal", text, cite, where=end, at_m=at_m, fixes=tuple(fixes)
+                )
+            )
+            continue
+        sizes = book.sizes
+        below = lug.least is not None and sizes.index(t.size) < sizes.index(lug.least)
+        above = lug.most is not None and sizes.index(t.size) > sizes.index(lug.most)
+        if below or above:
+            limit = print_gauge(str(lug.least if below else lug.most))
+            which = "small" if below else "large"
+            text = f"{print_gauge(t.size)} is too {which} for the {end}'s terminals, which take {limit}."
+            pin = Fix(limit, (Put("circuit.size", lug.least if below else lug.most),))
+            found.append(Finding(f"lug:{end}", STOP, "Lug range", text, cite, where=end, at_m=at_m, fixes=(pin,)))
+            continue
+        if lug.torque_lbf_in is not None:
+            text = f"Tighten the {end}'s terminals to {lug.torque_lbf_in:g} lbf-in, as their label says."
+        else:
+            fallback = fallback_torque(t.size)
+            rest = f" Where none is marked, Annex I gives {fallback:g} lbf-in." if fallback else ""
+            text = f"Torque of the {end}'s terminals: read it off the part, the label wins.{rest}"
+        found.append(Finding(f"lug:{end}", HOLDS, "Terminal", text, f"{book.title} 110.14(D)", where=end, at_m=at_m))
+    if job.circuit.copper_tail and t.metal == "al":
+        text = "Aluminium ends in a splice box listed for both metals, with compound; copper goes on to the charger."
+        found.append(Finding("tail", NOTE, "Copper tail", text, f"{book.title} 110.14(B)", where="charger"))
+    return found
 
 
 def tell_duties(t: Teller) -> list[Finding]:

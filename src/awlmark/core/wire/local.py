@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import re
+
+from awlmark.core.book import open_book
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, STOP, Finding
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import DROP_FORMS, GFCI_READINGS, Job
+from awlmark.core.quantities import read_gauge, read_number
 from awlmark.core.wire.teller import Teller
 
 _SAMPLE = "such as local nm no, local terminals 60, local ground 8, local raceway 1, local drop yes, local gfci always"
@@ -37,6 +41,44 @@ def local_words(words: list[str], text: str, job: Job) -> Told:
     if field == "label":
         return " ".join(words), (Put("local.label", "" if value == "none" else text.strip().split(None, 2)[2][:120]),)
     return " ".join(words), (Put(f"local.{field}", None if value == "none" else value),)
+
+
+def seen_words(words: list[str], text: str, job: Job) -> Told:
+    """``seen browned``, ``seen double tap no``: what was seen on a circuit that is there already."""
+    known = {"browned": "browned", "double tap": "double_tap", "loose": "loose"}
+    value = " ".join(words[1:])
+    no = value.endswith(" no")
+    field = known.get(value.removesuffix(" no"))
+    if field is None:
+        raise InputError("seen", f"Can't use '{value[:40]}'.", ", ".join(known))
+    return " ".join(words), (Put(f"existing.{field}", not no),)
+
+
+def lug_words(words: list[str], text: str, job: Job) -> Told:
+    """``lug charger 10 to 4 copper 50 lbf-in``, ``lug panel 75 lbf-in``, ``lug charger both``: what its label says."""
+    end = words[1] if len(words) > 1 else ""
+    if end not in ("panel", "charger") or len(words) < 3:
+        raise InputError(
+            "lug", "Which end, and what does its label say?", "such as lug charger 10 to 4 copper 50 lbf-in"
+        )
+    path = f"{'supply' if end == 'panel' else 'charger'}.lug"
+    rest = " ".join(words[2:])
+    edits: list[Put] = []
+    torque = re.search(r"(\d+(?:\.\d+)?)\s*(?:lbf-in|in-lb)", rest)
+    if torque:
+        edits.append(Put(f"{path}.torque_lbf_in", read_number(torque[1], "lug torque", 1, 1000)))
+        rest = rest.replace(torque[0], " ")
+    sizes = open_book(job.code).sizes
+    span = re.search(r"(\S+) to (\S+)", rest)
+    if span:
+        edits += [Put(f"{path}.least", read_gauge(span[1], sizes, "lug, smallest"))]
+        edits += [Put(f"{path}.most", read_gauge(span[2], sizes, "lug, largest"))]
+        rest = rest.replace(span[0], " ")
+    for word in rest.split():
+        if word not in ("copper", "both"):
+            raise InputError("lug", f"Can't read '{word[:30]}'.", "gauges such as 10 to 4, copper or both, lbf-in")
+        edits.append(Put(f"{path}.copper_only", word == "copper"))
+    return " ".join(words), tuple(edits)
 
 
 def form_words(words: list[str], text: str, job: Job) -> Told:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from awlmark.core.finding import Finding
 from awlmark.core.wire.boxes import tell_boxes
 from awlmark.core.wire.checks import Evaluated
-from awlmark.core.wire.duties import tell_duties
+from awlmark.core.wire.duties import tell_duties, tell_lugs
 from awlmark.core.wire.links import tell_weakest
 from awlmark.core.wire.local import tell_local
 from awlmark.core.wire.places import place_findings, wet_finding
@@ -49,5 +49,6 @@ def tell(evaluated: Evaluated, row: int) -> list[Finding]:
         *tell_boxes(t),
         *tell_weakest(t),
         *tell_duties(t),
+        *tell_lugs(t),
         *tell_local(t),
     ]
