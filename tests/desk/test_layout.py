@@ -25,7 +25,7 @@ from awlmark.ink.painter import paint
 from tests.desk.support import DeskCase
 from tests.support import legs, straight
 
-VIEWS = ("need", "panel", "panel:spaces", "panel:year", "place", "run", "wire", "parts")
+VIEWS = ("need", "panel", "panel:spaces", "panel:year", "place", "run", "run:bends", "wire", "parts", "parts:pencils")
 SIZES = ((1120, 680), (1280, 800), (1920, 1080))
 
 
@@ -94,13 +94,18 @@ class NothingOverlaps(DeskCase):
     def test_texts_are_whole_and_apart(self) -> None:
         for name, job in jobs().items():
             window = self.open(job)
+            if name == "demo":
+                window.keep_pencil()
+                window.acts.scribe("4 al")
             for size in SIZES:
                 window.resize(*size)
                 for view in VIEWS:
                     stage, _, page = view.partition(":")
                     if page and name not in ("demo", "full panel", "empty"):
                         continue
-                    page = page or "amps"
+                    pencils, run_page = page == "pencils", "bends" if page == "bends" else "line"
+                    page = page if stage == "panel" and page else "amps"
+                    window.session.see(pencils=pencils, run_page=run_page)
                     window.session.see(stage=stage, page=page, at_m=window.session.design.line.length_m * 0.6)
                     self.settle()
                     for region in window.regions:

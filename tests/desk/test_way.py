@@ -125,3 +125,35 @@ class Way(DeskCase):
         self.settle()
         self.click(window.scenes.drawing.canvas, "ask-0")
         self.assertEqual(window.entry.line.text(), "room Garage 24x20 at -4 -20")
+
+
+class Pencils(DeskCase):
+    def test_whole_jobs_stand_side_by_side_and_flip(self) -> None:
+        window = self.open(demo_job())
+        window.show_pencils()
+        self.settle()
+        canvas = window.scenes.drawing.canvas
+        self.click(canvas, "keep-pencil")
+        self.assertEqual([name for name, _job, _design in window.session.pencils], ["Pencil 1"])
+        self.type(window, "40a")
+        self.type(window, "4 al")
+        texts = " ".join(text.text for text in canvas.picture.texts())
+        for told in ("Only what differs", "Conductor", "40 A, hardwired", "48 A, hardwired"):
+            self.assertIn(told, texts)
+        self.assertNotIn("Rule book", texts)
+        pen, kept = window.session.job, window.session.pencils[0][1]
+        self.click(canvas, "pencil-1")
+        self.assertEqual(window.session.job, kept)
+        self.assertEqual(window.session.pencils[0][1], pen)
+        window.undo()
+        self.assertEqual(window.session.job, pen)
+        for _ in range(4):
+            window.keep_pencil()
+        self.assertEqual(len(window.session.pencils), 3)
+        window.rub_pencils()
+        self.assertEqual(window.session.pencils, [])
+        window.flip()
+        self.assertIn("Nothing is kept", window.entry.echo.text())
+        window.show_run()
+        self.settle()
+        self.assertFalse(window.session.look.pencils)

@@ -39,7 +39,8 @@ class Acts:
         """Take an act that a drawing or its list offers."""
         kind, _, rest = act.partition(":")
         handler = {
-            "stage": lambda: self.session.see(stage=rest),
+            "stage": lambda: self.session.see(stage=rest, pencils=False),
+            "flip": lambda: self.session.flip(int(rest)),
             "select": lambda: self._select(rest),
             "awl": lambda: self.session.see(at_m=float(rest)) if rest else None,
             "leg": lambda: self.session.see(at_m=float(rest.rpartition(":")[2])),

@@ -127,6 +127,11 @@ class Scenes(QWidget):
         """The drawing of the stage; each is imported when it is first shown, so that the window stands sooner."""
         session = self.session
         stage = session.look.stage
+        if session.look.pencils:
+            from awlmark.draw.pencil_view import draw_pencils
+
+            kept = [(name, design) for name, _job, design in session.pencils]
+            return draw_pencils(session.design, kept, width, height)
         if stage == "need":
             from awlmark.draw.need_view import draw_need
 
@@ -154,11 +159,13 @@ class Scenes(QWidget):
     def show_stage(self, stage: str) -> None:
         """Arrange the scene for a stage."""
         self.drawing.canvas.setAccessibleName(f"{STAGE_NAMES[stage]} scene")
+        pencils = self.session.look.pencils
+        stage = "pencils" if pencils else stage
         page = self.session.look.page
         if (self._legs_shown and stage != "run") or (self._slots_shown and (stage, page) != ("panel", "spaces")):
             self._upper.setCurrentWidget(self.drawing)
-        amps = self.session.look.page == "amps"
-        facts = stage == "need" and bool(self.session.job.need.cars)
+        amps = self.session.look.page == "amps" and not pencils
+        facts = stage == "need" and bool(self.session.job.need.cars) and not pencils
         if stage == "parts":
             from awlmark.draw.parts_view import parts_height
 
@@ -197,6 +204,9 @@ class Scenes(QWidget):
     def swap(self) -> None:
         """Swap the drawing with its list: the legs' table on Run, the devices' on Panel, or the drawing's own."""
         look = self.session.look
+        if look.pencils:
+            self.drawing.swap()
+            return
         if look.stage == "run":
             twin: QWidget = self.legs
         elif look.stage == "panel" and look.page == "spaces":

@@ -18,6 +18,7 @@ from awlmark.core.job.spot import Spot
 from awlmark.core.parts.pricebook import example_prices
 from awlmark.draw.look import Look, in_hand
 
+MOST_PENCILS = 3
 AUTOSAVE_MS = 400
 """Every edit reaches the autosave within a second."""
 
@@ -62,6 +63,8 @@ class Session(QObject):
         self._ready: Design | None = None
         self._beside: Design | None = None
         self._beside_of: Design | None = None
+        self.pencils: list[tuple[str, Job, Design]] = []
+        """Whole jobs kept beside the one in pen, for as long as it is open."""
         self._forks: tuple[Quote, ...] = ()
         self._forks_of: Design | None = None
         self._keeper = QThreadPool(self)
@@ -131,6 +134,28 @@ class Session(QObject):
             self._forks, self._forks_of = fork(self.design), self.design
         return self._forks
 
+    def keep_pencil(self) -> str:
+        """Keep the job in pencil; returns its name. The oldest goes when there is no room."""
+        self.pencils = self.pencils[-(MOST_PENCILS - 1) :]
+        taken = {name for name, _job, _design in self.pencils}
+        name = next(f"Pencil {n}" for n in range(1, 10) if f"Pencil {n}" not in taken)
+        self.pencils.append((name, self.job, self.design))
+        self.looked.emit()
+        return name
+
+    def flip(self, number: int) -> None:
+        """Take a pencil line in pen; what was in pen takes its place."""
+        name, job, _design = self.pencils[number]
+        before = (name, self.job, self.design)
+        self.apply(f"flip to {name.lower()}", job)
+        self.pencils[number] = before
+        self.looked.emit()
+
+    def rub_pencils(self) -> None:
+        """Rub out every pencil line."""
+        self.pencils.clear()
+        self.looked.emit()
+
     # -- looking ----------------------------------------------------------------------------------------------------
 
     def see(self, **changes: object) -> None:
@@ -164,6 +189,7 @@ class Session(QObject):
             autosave.drop(self.job.id)
         self.undo_stack.clear()
         self.path, self._recovered, self.part_key = path, recovered, None
+        self.pencils.clear()
         self.look = Look(stage=self.look.stage, pixels_per_mm=self.look.pixels_per_mm)
         self._take(job)
         self.stepped.emit()

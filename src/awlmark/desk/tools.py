@@ -104,6 +104,25 @@ class Tools:
 
         sheets.show_keys(self._window)
 
+    def keep_pencil(self) -> None:
+        """Keep the job in pencil and work on."""
+        self.entry.say(f"Kept as {self.session.keep_pencil()}. Change the line; Alt+I shows both.")
+
+    def flip(self) -> None:
+        """Swap pen and the last pencil line."""
+        if not self.session.pencils:
+            self.entry.say("Nothing is kept in pencil yet. Alt+K keeps this line.", trouble=True)
+            return
+        self.acts.act(lambda: self.session.flip(len(self.session.pencils) - 1))
+
+    def rub_pencils(self) -> None:
+        """Rub out the pencil lines."""
+        self.session.rub_pencils()
+
+    def show_pencils(self) -> None:
+        """Whole jobs side by side, or the stage again."""
+        self.session.see(pencils=not self.session.look.pencils)
+
     def connections(self) -> None:
         """Show every way to connect the charger."""
         from awlmark.desk import sheets

@@ -303,27 +303,27 @@ class Window(Tools, QMainWindow):
 
     def show_need(self) -> None:
         """Stage Need."""
-        self.session.see(stage="need")
+        self.session.see(stage="need", pencils=False)
 
     def show_panel(self) -> None:
         """Stage Panel."""
-        self.session.see(stage="panel")
+        self.session.see(stage="panel", pencils=False)
 
     def show_place(self) -> None:
         """Stage Place."""
-        self.session.see(stage="place")
+        self.session.see(stage="place", pencils=False)
 
     def show_run(self) -> None:
         """Stage Run."""
-        self.session.see(stage="run")
+        self.session.see(stage="run", pencils=False)
 
     def show_wire(self) -> None:
         """Stage Wire."""
-        self.session.see(stage="wire")
+        self.session.see(stage="wire", pencils=False)
 
     def show_parts(self) -> None:
         """Stage Parts."""
-        self.session.see(stage="parts")
+        self.session.see(stage="parts", pencils=False)
 
     def _stops(self) -> list[QWidget]:
         targets: list[QWidget] = []

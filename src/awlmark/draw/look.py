@@ -24,6 +24,8 @@ class Look(msgspec.Struct, frozen=True):
     """Set by the bank card; None until then, and captions say so."""
     page: str = "amps"
     """Page of the Panel stage: ``amps`` or ``spaces``."""
+    pencils: bool = False
+    """Whether whole jobs stand side by side in the stage's place."""
     run_page: str = "line"
     """Page of the Run stage: ``line`` or ``bends``."""
     car: int = 0
