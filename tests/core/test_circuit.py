@@ -15,6 +15,7 @@ from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, UNREAD, Finding
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job, LocalRules
+from awlmark.core.job.spot import Spot
 from awlmark.core.quantities import FOOT_M, INCH_M
 from awlmark.core.scribe import read_entry
 from awlmark.core.wire.boxes import Contents, needed_in3
@@ -98,8 +99,6 @@ class Boxes(unittest.TestCase):
             ("box 4 x 2-1/8 square", "box", "4 x 2-1/8 square"), ("box 30.3 in3", "box_in3", 30.3),
             ("spliced", "spliced", True),
         ):  # fmt: skip
-            from awlmark.core.job.spot import Spot
-
             leg = read_entry(text, job, Spot("leg-1", ("leg-1",), None)).job.legs[0]
             self.assertEqual(getattr(leg, field), value)
         for text in ("box 9 x 9 round", "box far in3", "spliced maybe"):
@@ -309,6 +308,27 @@ class Comparing(unittest.TestCase):
             compare(put(demo_job(), Put("charger.nameplate_a", None)))
         with self.assertRaises(InputError):
             compare(demo_job(), rank="colour")
+
+
+class Overruling(unittest.TestCase):
+    def test_a_finding_is_set_aside_with_its_reason_and_taken_back(self) -> None:
+        job = straight(48, 20, circuit__breaker_a=50.0)
+        spot = Spot(finding_id="breaker")
+        aside = read_entry("overrule inspector agreed on site", job, spot).job
+        finding = found(aside, "breaker")
+        self.assertEqual((finding.severity, finding.title), (NOTE, "Overruled: Breaker"))
+        self.assertIn("inspector agreed on site", finding.sums[0])
+        self.assertEqual(found(read_entry("overrule none", aside, spot).job, "breaker").severity, STOP)
+        for text in ("overrule", "overrule yes"):
+            with self.assertRaises(InputError):
+                read_entry(text, job, spot)
+        with self.assertRaises(InputError):
+            read_entry("overrule for a reason", job)
+        # What is missing cannot be talked away.
+        unread = straight(48, 20, place="attic")
+        self.assertEqual(
+            found(read_entry("overrule it is cool", unread, Spot(finding_id="heat")).job, "heat").severity, UNREAD
+        )
 
 
 class Advising(unittest.TestCase):

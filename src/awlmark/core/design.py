@@ -9,7 +9,7 @@ import numpy as np
 
 from awlmark.core.book import Book, open_book
 from awlmark.core.errors import InputError
-from awlmark.core.finding import HOLDS, RANK, UNREAD, Finding, Fix, ranked, worst
+from awlmark.core.finding import HOLDS, NOTE, RANK, STOP, TIGHT, UNREAD, Finding, Fix, ranked, worst
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import MATERIALS, SETTINGS_A, SYSTEMS, Job
 from awlmark.core.need.plan import NeedPlan, need_findings, plan_need
@@ -170,9 +170,27 @@ def solve(job: Job) -> Design:
         )
         if case.charge_a > 0:
             question = _no_book(job, book)
-        found = ranked([question, *findings])
+        found = ranked(_overruled(job, [question, *findings]))
         return Design(job, book, line, found, worst(found), need=need, buses=passed)
     return _solve_case(case, findings, need, passed)
+
+
+def _overruled(job: Job, findings: list[Finding]) -> list[Finding]:
+    """Findings that the user set aside stay as notes, with the reason; what is missing cannot be set aside."""
+    reasons = {one.finding: one.reason for one in job.overrules}
+    if not reasons:
+        return findings
+    return [
+        msgspec.structs.replace(
+            finding,
+            severity=NOTE,
+            title=f"Overruled: {finding.title}",
+            sums=(f"Overruled: {reasons[finding.id]}", *finding.sums),
+        )
+        if finding.id in reasons and finding.severity in (STOP, TIGHT)
+        else finding
+        for finding in findings
+    ]
 
 
 def _no_book(job: Job, book: Book) -> Finding:
@@ -245,7 +263,7 @@ def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed
     others += panel_findings(job, circuit.breaker_a, book, circuit.trade_sizes[0] if circuit.trade_sizes else None)
     others += _loss(circuit, need, job, book)
     pulled = _pulls(case, evaluated, row, circuit)
-    findings = ranked(tell(evaluated, row) + others + pull_findings(pulled, book.title))
+    findings = ranked(_overruled(job, tell(evaluated, row) + others + pull_findings(pulled, book.title)))
     return Design(
         job,
         book,

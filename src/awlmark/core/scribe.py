@@ -13,7 +13,7 @@ from awlmark.core.book.edition import Method
 from awlmark.core.errors import InputError
 from awlmark.core.job import edit as e
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import CHARGE_RANGE_A, EDITIONS, PLACES, Job, Leg
+from awlmark.core.job.model import CHARGE_RANGE_A, EDITIONS, PLACES, Job, Leg, Overrule
 from awlmark.core.job.spot import Spot
 from awlmark.core.job.values import check_values
 from awlmark.core.panel.words import SUPPLY_WORDS
@@ -101,7 +101,7 @@ def read_entry(text: str, job: Job, spot: Spot | None = None) -> Reading:
     named = {
         "rub": _rub, "leg": _reread, "breaker": _breaker, "ground": _ground, "size": _size, "drop": _drop,
         "ambient": _ambient, "cover": _cover, "place": _place, "price": _price, "name": _name, "code": _code,
-        "service": _service, "set": _setting, "open": _open, "run": _finish,
+        "overrule": _overrule, "service": _service, "set": _setting, "open": _open, "run": _finish,
     }  # fmt: skip
     if words[0] in named:
         return named[words[0]](words, text, job, spot)
@@ -275,6 +275,21 @@ def _code(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
     if match is None:
         raise InputError("rule book (code)", f"Can't use '{' '.join(words[1:])}'.", "one of " + ", ".join(EDITIONS))
     return _edited(f"rule book {match}", job, Put("code", match))
+
+
+def _overrule(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
+    """``overrule inspector agreed``: the finding in hand set aside, with its reason; ``overrule none`` undoes it."""
+    if spot.finding_id is None:
+        raise InputError("overrule", "There is no finding in hand.", "a finding chosen in the slip")
+    kept = tuple(one for one in job.overrules if one.finding != spot.finding_id)
+    reason = text.strip()[len("overrule") :].strip()
+    if reason == "none":
+        return _edited("finding no longer overruled", job, Put("overrules", kept))
+    if len(reason.split()) < 2:
+        sample = "such as overrule inspector agreed on site"
+        raise InputError("overrule", "It wants a reason, in words; the reason prints.", sample)
+    new = Overrule(finding=spot.finding_id, reason=reason[:200])
+    return _edited(f"overrule: {reason}", job, Put("overrules", (*kept, new)))
 
 
 def _service(words: list[str], text: str, job: Job, spot: Spot) -> Reading:

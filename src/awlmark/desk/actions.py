@@ -119,6 +119,10 @@ WORDS: Final = (
     ),
     ("seen browned, seen double tap, seen loose", "on a circuit that is there already; Tools, Audit"),
     ("lug charger 10 to 4 copper 50 lbf-in", "what a terminal's label says: gauges, metal, torque; lug panel too"),
+    (
+        "overrule inspector agreed on site",
+        "sets the finding in the slip aside, with a reason that prints; overrule none",
+    ),
     ("form table 9, form working", "how the drop is worked out: Table 8, Table 9, or at working temperature"),
     ("site -15C to 45C, site now 12C", "weather of plastic pipe, and the day it is set"),
     ("room Shop 24x20 at -4 -20, bench Vice 6x2 at 3 -18", "the floor: size, then east and north of the panel"),

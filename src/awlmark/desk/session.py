@@ -114,11 +114,13 @@ class Session(QObject):
     def spot(self) -> Spot:
         """What awl and list point at."""
         section = self.design.section_at(self.look.at_m)
+        held = in_hand(self.design, self.look)
         if section is None:
-            return Spot(part_key=self.part_key)
+            return Spot(part_key=self.part_key, finding_id=held.id if held else None)
         at = self.look.at_m
         leg = next((walked for walked in section.legs if at <= walked.end_m + 1e-9), section.legs[-1])
-        return Spot(leg.leg.id, tuple(walked.leg.id for walked in section.legs), self.part_key)
+        legs = tuple(walked.leg.id for walked in section.legs)
+        return Spot(leg.leg.id, legs, self.part_key, held.id if held else None)
 
     @property
     def beside(self) -> Design | None:

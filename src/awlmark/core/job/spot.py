@@ -11,3 +11,4 @@ class Spot(msgspec.Struct, frozen=True):
     leg_id: str | None = None
     section_legs: tuple[str, ...] = ()
     part_key: str | None = None
+    finding_id: str | None = None
