@@ -120,6 +120,8 @@ class Weakest(unittest.TestCase):
                 self.assertIn(name, finding.text)
                 self.assertIn(f"to {amps:g} A", finding.text)
         self.assertEqual(found(straight(48, 20), "weakest").severity, HOLDS)
+        # The largest breaker over 6 AWG is 70 A by the next size up: 56 A of charging.
+        self.assertIn("largest breaker over 6 AWG copper: 56 A", found(straight(48, 20), "weakest").sums)
 
     @settings(max_examples=40, deadline=None)
     @given(

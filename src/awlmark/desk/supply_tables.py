@@ -33,7 +33,7 @@ class SupplyTables(QWidget):
         self.loads = _table(len(LOAD_COLUMNS), "Loads; type into the last row to add one, clear a name to remove one")
         self.loads.setHorizontalHeaderLabels(LOAD_COLUMNS)
         self.loads.verticalHeader().hide()
-        for column, width in ((1, 70), (2, 78), (3, 54), (4, 80), (5, 50)):
+        for column, width in ((1, 58), (2, 68), (3, 48), (4, 64), (5, 42)):
             self.loads.horizontalHeader().setSectionResizeMode(column, QHeaderView.ResizeMode.Fixed)
             self.loads.setColumnWidth(column, width)
         self.facts = _table(1, "Facts of the supply; type over any of them")
@@ -41,8 +41,8 @@ class SupplyTables(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(1)
-        row.addWidget(self.loads, 3)
-        row.addWidget(self.facts, 2)
+        row.addWidget(self.loads, 4)
+        row.addWidget(self.facts, 3)
         self.setFocusProxy(self.loads)
         self._filling = False
         self.loads.itemChanged.connect(self._load_typed)

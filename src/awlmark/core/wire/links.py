@@ -50,7 +50,7 @@ def links(t: Teller) -> tuple[Link, ...]:
     factored = float(t.seen.carried.factored_a[t.group, t.hot])
     if np.isfinite(factored) and factored > 0:
         found.append(Link(f"{wire} after heat and bundling", factored, "the next size up, or a cooler way"))
-        allowed = float(t.seen.terms["protection"].found[t.row])
+        allowed = float(t.seen.terms["protection"].needed[t.row])
         if np.isfinite(allowed) and allowed > 0:
             found.append(Link(f"largest breaker over {wire}", allowed / CONTINUOUS, "the next size up"))
     ground = t.case.job.circuit.ground_size
