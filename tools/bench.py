@@ -125,6 +125,7 @@ def years() -> list[tuple[str, float, float]]:
     """Reading a year of quarter-hours, and working out a year of driving: what, found and limit [s]."""
     from tests.core.test_meter import espi
 
+    from awlmark.core.compare import compare
     from awlmark.core.job.edit import put
     from awlmark.core.need.charging import simulate_year
     from awlmark.core.need.facts import add_car
@@ -149,6 +150,9 @@ def years() -> list[tuple[str, float, float]]:
         path.write_text(text, encoding="utf-8")
         found.append((f"a year of quarter-hours, {kind}", median(lambda: read_meter(path)), 1.0))
     path.unlink()
+    wide = compare(job, breakers=25).candidates
+    seconds = median(lambda: compare(job, breakers=25))
+    found.append(("compare, by 100,000 candidates", seconds / wide * 100_000, 1.0))
     two = put(job, *add_car(job)).need
     found.append(("a year of driving, two cars", median(lambda: simulate_year(two, 240.0)), 0.1))
     amps = iter(range(20, 40))

@@ -17,6 +17,7 @@ from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job, LocalRules
 from awlmark.core.job.spot import Spot
 from awlmark.core.quantities import FOOT_M, INCH_M
+from awlmark.core.report import circuit_text
 from awlmark.core.scribe import read_entry
 from awlmark.core.wire.boxes import Contents, needed_in3
 from awlmark.core.wire.duties import fallback_torque
@@ -206,6 +207,27 @@ class Duties(unittest.TestCase):
         self.assertIn("mark it black or red", found(straight(32, 20, method="nm"), "white").text)
         self.assertIsNone(solve(straight(32, 20, method="emt")).finding("white"))
         self.assertIn("bushing", found(straight(80, 20, method="emt"), "bushing").text)
+
+
+class RacewayGround(unittest.TestCase):
+    def test_metal_all_the_way_takes_the_wires_place(self) -> None:
+        pinned = put(straight(48, 40, method="emt"), Put("legs[leg-1].trade_size", "3/4"))
+        wired, bonded = solve(pinned), solve(read_entry("bond raceway", pinned).job)
+        self.assertEqual(bonded.circuit.ground, None)
+        self.assertTrue(bonded.circuit.raceway_ground)
+        self.assertLess(bonded.circuit.fill_percent[0] or 0, wired.circuit.fill_percent[0] or 0)
+        self.assertFalse([part for part in bonded.parts if "green" in part.name])
+        self.assertEqual(bonded.finding("ground").severity, HOLDS)
+        self.assertIn("the raceway", " ".join(circuit_text(bonded)))
+        again = put(bonded.job, *bonded.finding("ground").fixes[0].edits)
+        self.assertEqual(solve(again).circuit, wired.circuit)
+        box = put(with_box(spliced=True), Put("circuit.raceway_ground", True))
+        self.assertEqual(found(box, "box:leg-1").needed, 20)
+
+    def test_plastic_on_the_way_pulls_a_wire_and_says_so(self) -> None:
+        job = put(demo_job(), Put("circuit.raceway_ground", True))
+        self.assertEqual(found(job, "raceway-ground").severity, NOTE)
+        self.assertEqual(solve(job).circuit.ground, "10")
 
 
 class Lugs(unittest.TestCase):

@@ -4,10 +4,14 @@ import unittest
 
 from dss import DSS
 
-from awlmark.core.job.model import SYSTEMS
+from awlmark.core.book import open_book
+from awlmark.core.design import solve
+from awlmark.core.job.edit import Put, put
+from awlmark.core.job.model import SYSTEMS, Board, Load
 from tests.outside import cases
-from tests.support import LONG, design
+from tests.support import LONG, design, straight
 
+BOOK = open_book("nec-2023")
 ANGLE = {"120/240": 180.0, "120/208": 120.0}
 
 
@@ -45,7 +49,50 @@ def solved_volts(system: str, ohm_each: float, amps: float, hots: int) -> tuple[
     return volts, abs(one - two)
 
 
+def solved_feeder(ohm_feeder: float, ohm_branch: float, other_a: float, charge_a: float) -> tuple[float, float]:
+    """Volts at a sub-panel and at a charger beyond it: two lines in a row, constant currents at both ends."""
+    engine, text = DSS.ActiveCircuit, DSS.Text
+    text.Command = "clear"
+    text.Command = "new circuit.c phases=1 basekv=0.12 bus1=s.1 pu=1 angle=0 r1=1e-9 x1=1e-9 r0=1e-9 x0=1e-9"
+    text.Command = "new vsource.two phases=1 basekv=0.12 bus1=s.2 pu=1 angle=180 r1=1e-9 x1=1e-9 r0=1e-9 x0=1e-9"
+    for name, start, end, ohm in (("f", "s", "p", ohm_feeder), ("b", "p", "e", ohm_branch)):
+        text.Command = (
+            f"new line.{name} phases=2 bus1={start}.1.2 bus2={end}.1.2 rmatrix=[{ohm} | 0 {ohm}] xmatrix=[0 | 0 0] "
+            "cmatrix=[0 | 0 0] length=1 units=none"
+        )
+    for name, bus, amps in (("other", "p", other_a), ("car", "e", charge_a)):
+        text.Command = (
+            f"new load.{name} phases=1 bus1={bus}.1.2 kv=0.24 kw={0.24 * amps} pf=1 model=5 vminpu=0.3 vmaxpu=1.5"
+        )
+    text.Command = "set tolerance=1e-9"
+    text.Command = "solve"
+    found = []
+    for name in ("other", "car"):
+        engine.SetActiveElement(f"load.{name}")
+        real = engine.ActiveCktElement.Voltages
+        found.append(abs(complex(real[0], real[1]) - complex(real[2], real[3])))
+    return found[0], found[1]
+
+
 class DropAgainstSolver(unittest.TestCase):
+    def test_feeder_and_branch_of_unequal_conductors(self) -> None:
+        for feeder, branch, metal in (("4", "6", "cu"), ("1", "8", "cu"), ("2", "6", "al")):
+            job = put(
+                straight(40, 90, method="emt", circuit__size=branch, supply__service_a=200.0),
+                Put("occupancy", "other"),
+                Put("boards", (Board(id="shed", feeder_a=100.0, feeder_size=feeder, feeder_material=metal),)),
+                Put("boards[shed].feeder_length_m", 120 * 0.3048),
+                Put("loads", (Load(id="l", name="Tub", va=20 * 240.0, board="shed"),)),
+                Put("supply.board", "shed"),
+            )
+            made = solve(job)
+            at = BOOK.size_index(feeder)
+            ohm_feeder = float(BOOK.resistance[("cu", "al").index(metal), 0, at]) * 120 * 0.3048 / 1000
+            ohm_branch = made.circuit.drop_v / 40 / 2
+            _panel, car = solved_feeder(ohm_feeder, ohm_branch, 20, 40)
+            whole = (240 - car) / 240 * 100
+            self.assertAlmostEqual(made.finding("drop-whole").found, whole, delta=0.001 * whole, msg=feeder)
+
     def test_grid_of_sizes_and_lengths(self) -> None:
         self.assertEqual(cases.OPENDSS.tag, cases.SOLVER)
         sizes = ("14", "12", "10", "8", "6", "4", "2", "1/0", "4/0") if LONG else ("10", "6", "2")

@@ -51,7 +51,8 @@ class Circuit(msgspec.Struct, frozen=True):
     hots: int
     neutral: bool
     ground: str | None
-    """None while unread."""
+    """None while unread, or where the raceway is the ground."""
+    raceway_ground: bool
     terminal_c: int
     usable_a: float | None
     """None while a temperature is unread [A]."""
@@ -299,6 +300,8 @@ def _loss(circuit: Circuit, need: NeedPlan | None, job: Job, book: Book) -> list
 def _pulls(case: Case, evaluated: Evaluated, row: int, circuit: Circuit) -> tuple[StretchPull, ...]:
     table = evaluated.table
     group, ground = int(table.group[row]), int(evaluated.grounds.size[row])
+    if circuit.raceway_ground:
+        ground = -1
     place = int(table.insulation[group]), int(table.hot[row]), ground, int(table.material[group])
     wires = wires_of(case.book, place, circuit.hots, circuit.neutral, circuit.material)
     return pulls(case.line, case.book, wires, circuit.trade_sizes) if wires else ()
@@ -332,7 +335,8 @@ def _circuit(evaluated: Evaluated, row: int) -> Circuit:
         insulation=None if cabled else book.insulations[table.insulation[group]],
         hots=case.hots,
         neutral=case.neutral,
-        ground=book.sizes[ground] if ground >= 0 else None,
+        ground=book.sizes[ground] if ground >= 0 and not case.raceway_ground else None,
+        raceway_ground=case.raceway_ground,
         terminal_c=evaluated.carried.column_c[group],
         usable_a=None if np.isnan(usable) else usable,
         volts=case.volts,

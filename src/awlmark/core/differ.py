@@ -24,7 +24,9 @@ def facts(design: Design) -> dict[str, str]:
     told["Charging"] = f"{circuit.charge_a:g} A, {job.charger.connection}"
     told["Breaker"] = f"{circuit.breaker_a:g} A" + (", ground-fault" if circuit.gfci else "")
     told["Conductor"] = f"{circuit.hots} × {print_gauge(circuit.size)} {metal}{kind}"
-    told["Ground"] = print_gauge(circuit.ground) if circuit.ground else "unread"
+    told["Ground"] = (
+        print_gauge(circuit.ground) if circuit.ground else "raceway" if circuit.raceway_ground else "unread"
+    )
     pipes = [
         f"{draw_trade_size(trade)} {section.method.name}" if trade else section.method.name
         for section, trade in zip(line.sections, circuit.trade_sizes, strict=True)

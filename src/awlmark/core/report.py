@@ -133,7 +133,9 @@ def circuit_text(design: Design) -> list[str]:
             f"Breaker    {circuit.breaker_a:g} A, {circuit.poles}-pole" + (", ground-fault" if circuit.gfci else ""),
             f"Conductor  {circuit.hots} x {print_gauge(circuit.size)} {metal}, {kind}",
             f"Neutral    {print_gauge(circuit.size)} {metal}" if circuit.neutral else "Neutral    none",
-            f"Ground     {print_gauge(circuit.ground)} {metal}" if circuit.ground else "Ground     unread",
+            f"Ground     {print_gauge(circuit.ground)} {metal}"
+            if circuit.ground
+            else f"Ground     {'the raceway' if circuit.raceway_ground else 'unread'}",
             "Ampacity   "
             + (f"{circuit.usable_a:.1f} A" if circuit.usable_a is not None else "unread")
             + f" with {circuit.terminal_c} C terminals",

@@ -31,7 +31,7 @@ from awlmark.core.quantities import (
 )
 from awlmark.core.run.words import RUN_WORDS
 from awlmark.core.wire.case import CONNECTIONS
-from awlmark.core.wire.local import form_words, local_words, lug_words, seen_words
+from awlmark.core.wire.local import form_words, local_words, lug_words, raceway_words, seen_words
 
 WAYS: Final = {
     "up": "up", "u": "up", "↑": "up",
@@ -53,7 +53,13 @@ ENDS: Final = {
 }  # fmt: skip
 WALLS: Final = ("stone", "brick", "block", "concrete", "wood", "stucco", "stud")
 METALS: Final = {"cu": "cu", "copper": "cu", "al": "al", "aluminium": "al", "aluminum": "al"}
-WIRE_WORDS: Final = {"local": local_words, "form": form_words, "seen": seen_words, "lug": lug_words}
+WIRE_WORDS: Final = {
+    "local": local_words,
+    "form": form_words,
+    "seen": seen_words,
+    "lug": lug_words,
+    "bond": raceway_words,
+}
 HINT: Final = "a leg such as up 3 or right 22 6, or a decision such as 48a, 6 cu, 3/4 emt, breaker 60"
 _AMPS: Final = re.compile(r"(\d+(?:\.\d+)?)\s*a", re.ASCII)
 

@@ -123,6 +123,7 @@ WORDS: Final = (
         "overrule inspector agreed on site",
         "sets the finding in the slip aside, with a reason that prints; overrule none",
     ),
+    ("bond raceway, bond wire", "metal raceway as the ground, or a wire pulled for it"),
     ("form table 9, form working", "how the drop is worked out: Table 8, Table 9, or at working temperature"),
     ("site -15C to 45C, site now 12C", "weather of plastic pipe, and the day it is set"),
     ("room Shop 24x20 at -4 -20, bench Vice 6x2 at 3 -18", "the floor: size, then east and north of the panel"),

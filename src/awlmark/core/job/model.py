@@ -257,6 +257,8 @@ class Circuit(Node, frozen=True, kw_only=True):
     insulation: str | None = None
     size: str | None = None
     ground_size: str | None = None
+    raceway_ground: bool = False
+    """Metal raceway all the way is the ground, no wire is pulled for it."""
     copper_tail: bool = False
     """Aluminium ends in a listed splice box before the charger, and copper goes on from there."""
     compact: bool = False

@@ -201,7 +201,8 @@ def span_length(case: Case, sections: list[Section]) -> float:
 def conductors(case: Case) -> tuple[tuple[str, str], ...]:
     """Colour and letter of each conductor."""
     hots = (("black", "1"), ("red", "2"))[: case.hots]
-    return (*hots, *((("white", "N"),) if case.neutral else ()), ("green", "G"))
+    ground = () if case.raceway_ground else (("green", "G"),)
+    return (*hots, *((("white", "N"),) if case.neutral else ()), *ground)
 
 
 def _wire(table: Table, ground: Ints) -> list[Item]:

@@ -49,7 +49,10 @@ def check_bends(line: Line, book: Book) -> list[Finding]:
                 needed=MOST_DEG,
                 unit="deg",
                 sense="most",
-                sums=(f"{stretch.bends_deg:.0f}° of 360°",),
+                sums=(
+                    f"{stretch.bends_deg:.0f}° of 360°"
+                    + ("" if over else f", {MOST_DEG - stretch.bends_deg:.0f}° left to the next pull point"),
+                ),
                 at_m=at if over else stretch.end_m,
                 where=stretch.leg_id,
                 stage="run",

@@ -88,6 +88,8 @@ def contents_of(t: Teller, walked: Walked) -> Contents | None:
     # Spliced, each wire has two ends in the box; pulled through it counts once.
     counted = wires * (2 if walked.leg.spliced or walked.method.cable else 1)
     grounds = (t.book.sizes[ground],) * (2 if walked.leg.spliced or walked.method.cable else 1)
+    if t.case.raceway_ground:
+        grounds = ()
     return Contents(((t.size, counted),), grounds, clamps=walked.method.cable)
 
 
@@ -119,10 +121,11 @@ def _box(t: Teller, walked: Walked) -> Finding | None:
     larger = [other for other in OFFERED if standard_boxes()[other] >= needed - 1e-9]
     path = f"legs[{walked.leg.id}].box"
     fixes = tuple(Fix(f"{other} box", (Put(path, other), Put(f"{path}_in3", None))) for other in larger[:2])
-    sums = (
-        wires, f"{len(contents.grounds)} grounds, one allowance of {print_gauge(contents.grounds[0])}",
-        *(("clamps, one allowance",) if contents.clamps else ()),
-    )  # fmt: skip
+    sums = [wires]
+    if contents.grounds:
+        sums.append(f"{len(contents.grounds)} grounds, one allowance of {print_gauge(contents.grounds[0])}")
+    if contents.clamps:
+        sums.append("clamps, one allowance")
     severity = STOP if volume is None else grade(volume, needed, "least")
     told = f"{volume:g} in³" if volume is not None else "no standard box is enough"
     return Finding(
@@ -134,7 +137,7 @@ def _box(t: Teller, walked: Walked) -> Finding | None:
         found=volume,
         needed=needed,
         unit="in3",
-        sums=sums,
+        sums=tuple(sums),
         at_m=walked.end_m,
         where=walked.leg.id,
         fixes=fixes if severity != HOLDS else (),

@@ -27,6 +27,10 @@ LARGE_CIRCUIT_A: Final = 100.0
 """Circuits above this take the 75 C column without a marking (110.14(C)(1)(b))."""
 
 
+METAL_GROUNDS: Final = ("emt", "imc", "rmc")
+"""Raceways that may be the ground all the way, 250.118."""
+
+
 class Case(msgspec.Struct, frozen=True, eq=False):
     """A job made ready for the checks."""
 
@@ -54,9 +58,15 @@ class Case(msgspec.Struct, frozen=True, eq=False):
         return own + circuit.extra_ccc + sum(bundle.current_carrying for bundle in circuit.others)
 
     @property
+    def raceway_ground(self) -> bool:
+        """Whether the raceway is the ground: asked for, and metal all the way (250.118)."""
+        metal = bool(self.sections) and all(section.method.key in METAL_GROUNDS for section in self.sections)
+        return self.job.circuit.raceway_ground and metal
+
+    @property
     def conductors(self) -> int:
-        """Conductors of this circuit in one raceway, its ground among them."""
-        return self.hots + self.neutral + 1
+        """Conductors of this circuit in one raceway, its wire ground among them."""
+        return self.hots + self.neutral + (not self.raceway_ground)
 
     def ambient_c(self, section: Section, insulation: str) -> float | None:
         """Temperature the correction factor of a section is taken at [degC]; None where it has to be read."""

@@ -9,6 +9,7 @@ from awlmark.core.finding import HOLDS, NOTE, STOP, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import SYSTEMS
 from awlmark.core.quantities import print_gauge
+from awlmark.core.wire.case import METAL_GROUNDS
 from awlmark.core.wire.teller import Teller
 
 DISCONNECT_A: Final = 60.0
@@ -85,6 +86,13 @@ def tell_duties(t: Teller) -> list[Finding]:
     """What the chosen circuit asks for besides its parts' ratings."""
     found = []
     charger, book = t.case.job.charger, t.book
+    if t.case.job.circuit.raceway_ground and not t.case.raceway_ground:
+        plain = next((section for section in t.case.sections if section.method.key not in METAL_GROUNDS), None)
+        name = plain.method.name if plain else "the run"
+        fixes = (Fix("Pull a wire ground", (Put("circuit.raceway_ground", False),)),)
+        text = f"{name} is no ground: the raceway serves only where it is metal all the way. A wire is pulled."
+        found.append(Finding("raceway-ground", NOTE, "Raceway as ground", text, f"{book.title} 250.118",
+                             where="line", fixes=fixes))  # fmt: skip
     rated = max(charger.nameplate_a or 0.0, t.case.charge_a)
     to_ground = SYSTEMS[t.case.job.supply.system][1]
     if (rated > DISCONNECT_A or to_ground > DISCONNECT_V) and not charger.disconnect:

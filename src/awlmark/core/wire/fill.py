@@ -89,10 +89,12 @@ def fill_raceways(table: Table, ground: Ints) -> Fills:
     hot_area = np.where(compact, book.compact_area_mm2[insulation, table.hot], book.area_mm2[insulation, table.hot])
     ground_area = np.where(compact, book.compact_area_mm2[insulation, ground], book.area_mm2[insulation, ground])
     ground_area = np.where(ground < 0, np.nan, ground_area)
+    if case.raceway_ground:
+        ground_area = np.zeros_like(hot_area)
     others = case.job.circuit.others
     live = case.hots + case.neutral
     area = live * hot_area + ground_area + bundle_area(book, others)
-    equal = ground == table.hot
+    equal = np.ones(len(table.hot), dtype=bool) if case.raceway_ground else ground == table.hot
     for bundle in others:
         if bundle.diameter_m is not None:
             equal = np.zeros_like(equal)

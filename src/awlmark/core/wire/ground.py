@@ -82,4 +82,6 @@ def factory_ground(case: Case, hot: Ints) -> Ints:
 def check_ground(table: Table, grounds: Grounds) -> Terms:
     """Circular mils of the ground against those needed."""
     book = table.case.book
+    if table.case.raceway_ground:
+        return Terms(np.full(len(table.hot), np.nan), grounds.needed_cmil, stepped=True)
     return Terms(book.cmil[grounds.size], grounds.needed_cmil, stepped=True, near=NEARLY, unknown=grounds.unread)

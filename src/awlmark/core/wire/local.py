@@ -43,6 +43,13 @@ def local_words(words: list[str], text: str, job: Job) -> Told:
     return " ".join(words), (Put(f"local.{field}", None if value == "none" else value),)
 
 
+def raceway_words(words: list[str], text: str, job: Job) -> Told:
+    """``bond raceway``, ``bond wire``: what the ground is."""
+    if words[1:] not in (["raceway"], ["wire"]):
+        raise InputError("bond", "By what is it grounded?", "bond raceway, or bond wire")
+    return " ".join(words), (Put("circuit.raceway_ground", words[1] == "raceway"),)
+
+
 def seen_words(words: list[str], text: str, job: Job) -> Told:
     """``seen browned``, ``seen double tap no``: what was seen on a circuit that is there already."""
     known = {"browned": "browned", "double tap": "double_tap", "loose": "loose"}

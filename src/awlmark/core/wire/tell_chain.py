@@ -123,6 +123,9 @@ def tell_heat(t: Teller) -> Finding:
         sums = [f"{heat.column_c} °C column at {ambient}", f"{product} = {factored:.1f} A"]
         if heat.bundling_factor < 1:
             sums.append(f"{t.case.current_carrying} conductors carry current")
+        hottest = _holds_to_c(t, base * heat.bundling_factor, COLUMNS_C.index(heat.column_c))
+        if hottest is not None:
+            sums.append(f"holds to air of {print_temperature(hottest, t.case.job.units)}")
         where, at_m = section.legs[0].leg.id, section.start_m
         spot_text = f" in the {section.method.name}"
     stop = severity == STOP
@@ -143,6 +146,16 @@ def tell_heat(t: Teller) -> Finding:
         at_m=at_m,
         fixes=(t.right_size() + t.lower_setting(factored * CONTINUOUS)) if stop else (),
     )
+
+
+def _holds_to_c(t: Teller, base_a: float, column: int) -> float | None:
+    """Hottest air whose factor still leaves the charging current [degC]; None where none does."""
+    holds = [
+        float(top)
+        for top, factors in zip(t.book.ambient_to_c, t.book.ambient_factor, strict=True)
+        if base_a * float(factors[column]) >= t.case.charge_a - 1e-9
+    ]
+    return max(holds, default=None)
 
 
 def tell_protection(t: Teller) -> Finding:
@@ -175,6 +188,17 @@ def tell_protection(t: Teller) -> Finding:
 def tell_ground(t: Teller) -> Finding:
     """The ground, and how it grew."""
     grounds = t.seen.grounds
+    if t.case.raceway_ground:
+        names = ", ".join(dict.fromkeys(section.method.name for section in t.case.sections))
+        return Finding(
+            id="ground",
+            severity=HOLDS,
+            title="Raceway as ground",
+            text=f"The {names} is the ground: all joints tight, bonding bushings where rings are left.",
+            cite=f"{t.book.title} 250.118",
+            where="line",
+            fixes=(Fix("Pull a wire ground", (Put("circuit.raceway_ground", False),)),),
+        )
     severity = t.severity("ground")
     cabled = bool(grounds.cable.any())
     cite = t.book.cite("ground_growth")

@@ -91,6 +91,7 @@ def tell_fill(t: Teller, number: int) -> Finding:
             f"{float(t.seen.fills.area_mm2[t.row]) / 645.16:.4f} of "
             f"{float(t.book.bore_area_mm2[section.method.raceway, t.book.trade_sizes.index(size)]) / 645.16:.3f} in²",
             ("limit of a short nipple", "limit for one wire", "limit for two", "limit for three or more")[column],
+            f"{limit - found:.1f} % of the bore left" if found <= limit else f"{found - limit:.1f} % too much",
         ),
         fixes=tuple(fixes),
         **base,  # type: ignore[arg-type]
