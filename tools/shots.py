@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import sys
 import tempfile
+import time
 from pathlib import Path
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
@@ -35,7 +36,8 @@ VIEWS = (
 
 def settle(application: QApplication) -> None:
     """Let the window paint and price its fixes."""
-    for _ in range(8):
+    until = time.monotonic() + 0.1
+    while time.monotonic() < until:
         application.processEvents()
 
 

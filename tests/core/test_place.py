@@ -99,6 +99,7 @@ class Strings(unittest.TestCase):
             with self.subTest(start=start, end=end):
                 found = crosses(np.array([start], dtype=float), np.array([end], dtype=float), thing)
                 self.assertEqual(bool(found[0]), expected)
+                self.assertEqual(meets([start, end], thing), expected)
 
     def test_walled_in_there_is_no_way(self) -> None:
         walls = [rectangle(0, 2, 6, 1), rectangle(0, -2, 6, 1), rectangle(2.5, 0, 1, 5), rectangle(-2.5, 0, 1, 5)]

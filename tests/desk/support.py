@@ -87,6 +87,12 @@ class DeskCase(unittest.TestCase):
         """Let the window paint and price its fixes."""
         for _ in range(6):
             self.application.processEvents()
+        for window in self.application.topLevelWidgets():
+            if isinstance(window, Window) and window.pricing.isActive():
+                window.pricing.stop()
+                window.session.price_fixes()
+                for _ in range(3):
+                    self.application.processEvents()
 
     def type(self, window: Window, text: str) -> int:
         """Type an entry and commit it; returns the key presses it took."""

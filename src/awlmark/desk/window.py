@@ -27,6 +27,7 @@ from awlmark.draw.look import in_hand
 SMALLEST = QSize(1120, 680)
 FIRST = QSize(1280, 800)
 LANE_FOLDS_BELOW = 720
+PRICING_MS = 20
 
 
 class Window(Tools, QMainWindow):
@@ -46,8 +47,9 @@ class Window(Tools, QMainWindow):
         self.actions_by_id[self.mode].setChecked(True)
         self.actions_by_id["stop-reading"].setEnabled(False)
         self.acts.menu = lambda action: self.actions_by_id[action].trigger()
-        self._pricing = QTimer(self, singleShot=True, interval=0)
-        self._pricing.timeout.connect(session.price_fixes)
+        # Well after the repaint, and once for edits that follow each other quickly.
+        self.pricing = QTimer(self, singleShot=True, interval=PRICING_MS)
+        self.pricing.timeout.connect(session.price_fixes)
         session.solved.connect(self._solved)
         session.looked.connect(self._looked)
         session.filed.connect(self._filed)
@@ -128,7 +130,7 @@ class Window(Tools, QMainWindow):
         self._refresh()
         if not self.entry.line.text():
             self._echo("")
-        self._pricing.start()
+        self.pricing.start()
 
     def _stepped(self) -> None:
         """Name what can be taken back."""
@@ -142,7 +144,7 @@ class Window(Tools, QMainWindow):
     def _looked(self) -> None:
         self._refresh()
         if not self.session.look.quotes:
-            self._pricing.start()
+            self.pricing.start()
 
     def _refresh(self) -> None:
         self.scenes.show_stage(self.session.look.stage)

@@ -67,6 +67,9 @@ def crosses(starts: Floats, ends: Floats, shape: Shape) -> np.ndarray[tuple[int]
 def taut(start: Point, end: Point, things: list[Shape]) -> list[Point]:
     """Corners of the shortest way from start to end outside all things; empty when there is none.
 
+    Things are taken in only once the way runs into them: the shortest way round some that misses the rest is the
+    shortest round all.
+
     Parameters
     ----------
     start, end : tuple of float
@@ -74,6 +77,19 @@ def taut(start: Point, end: Point, things: list[Shape]) -> list[Point]:
     things : list of outlines
         What it goes round.
     """
+    met: list[Shape] = []
+    while True:
+        path = _shortest(start, end, met)
+        more = [thing for thing in things if thing not in met and meets(path, thing)]
+        if not more:
+            return path
+        met += more
+
+
+def _shortest(start: Point, end: Point, things: list[Shape]) -> list[Point]:
+    """Shortest way over the corners of a few things; empty when there is none."""
+    if not things:
+        return [start, end]
     nodes = [start, end]
     for thing in things:
         middle = (sum(x for x, _ in thing) / len(thing), sum(y for _, y in thing) / len(thing))
@@ -118,6 +134,23 @@ def length(path: list[Point]) -> float:
 
 def meets(path: list[Point], shape: Shape) -> bool:
     """Whether a way passes over an outline."""
-    if len(path) < 2:
-        return False
-    return bool(crosses(np.array(path[:-1]), np.array(path[1:]), shape).any())
+    return any(_passes(start, end, shape) for start, end in itertools.pairwise(path))
+
+
+def _passes(start: Point, end: Point, shape: Shape) -> bool:
+    """:func:`crosses` for one segment: without arrays, for a way has few."""
+    across, up = end[0] - start[0], end[1] - start[1]
+    enter, leave = 0.0, 1.0
+    for (x, y), (x2, y2) in zip(shape, (*shape[1:], shape[0]), strict=True):
+        long = math.hypot(x2 - x, y2 - y)
+        out_x, out_y = (y2 - y) / long, -(x2 - x) / long
+        near = (start[0] - x) * out_x + (start[1] - y) * out_y + TOUCH_M
+        rate = across * out_x + up * out_y
+        if abs(rate) < 1e-12:
+            if near >= 0:
+                return False
+        elif rate < 0:
+            enter = max(enter, -near / rate)
+        else:
+            leave = min(leave, -near / rate)
+    return (leave - enter) * math.hypot(across, up) > 10 * TOUCH_M
