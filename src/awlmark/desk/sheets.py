@@ -30,11 +30,13 @@ CHECKED = (
     "Room in the panel and the fewest moves; breaker types, tandems, fillers, solar on the bus",
     "A measured year, and load management on it night by night",
     "Receptacle against breaker and charging current; ground-fault breaker by edition",
+    "Box volume, pull boxes, terminals' gauges and metal, disconnects, white wires, local rules",
+    "The weakest link of the chain, and what an existing circuit may honestly be set to",
     "Whether the current fills the cars' nights over a simulated year",
     "Demand with the charger on the service and on every feeder to it, from the loads you enter",
 )
 LEFT_OUT = (
-    "Box volume, pull boxes, disconnects, torque",
+    "Torque beyond a fallback from Annex I: the label on the part wins",
     "Doors' swings and heights beyond what is typed; what a wall hides",
     "The condition of anything that is there already",
 )
