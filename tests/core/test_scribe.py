@@ -2,13 +2,19 @@
 
 import unittest
 
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from awlmark.core.design import solve
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import value_at
+from awlmark.core.job.file import dumps, loads
 from awlmark.core.job.model import new_job
 from awlmark.core.job.spot import Spot
 from awlmark.core.quantities import FOOT_M
 from awlmark.core.scribe import read_entry
 from awlmark.data import demo_job
+from tests.support import LONG
 
 SPOT = Spot(leg_id="leg-2", section_legs=("leg-1", "leg-2", "leg-3"), part_key="breaker:2:60")
 
@@ -174,3 +180,32 @@ class ReadsEntries(unittest.TestCase):
         for text in ("k", "rub", "emt", "ambient 30C", "cover 2", "open run", "place garage", "price 3"):
             with self.subTest(f"empty: {text}"), self.assertRaises(InputError):
                 read_entry(text, new_job())
+
+
+WORDS = (
+    "up", "right", "3", "2 6", "t", "16in", "stone", "d", "k", "slot", "5", "30a", "2p", "idle", "proved", "both",
+    "move", "to", "pin", "A", "at", "-4", "cord", "20ft", "split", "round", "wide", "slide", "offset", "saddle",
+    "box", "4 x 2-1/8 square", "surface", "street", "layers", "plaster 1in,", "site", "-15C", "40C", "local", "nm",
+    "no", "form", "table 9", "lug", "charger", "copper", "seen", "browned", "overrule", "why not", "bus", "200a",
+    "accepts", "YF", "clear", "knockout", "top", "3/4", "room", "Shed", "10x8", "bay", "facing", "90", "local",
+    "ground", "8", "label", "bond", "raceway", "load", "tub", "on", "panel", "0", "",
+)  # fmt: skip
+
+
+class AnyWords(unittest.TestCase):
+    @settings(max_examples=400 if LONG else 150, deadline=None)
+    @given(st.lists(st.sampled_from(WORDS), min_size=1, max_size=7))
+    def test_no_words_make_a_traceback_and_every_refusal_says_what_would_do(self, words: list[str]) -> None:
+        try:
+            reading = read_entry(" ".join(words), demo_job(), SPOT)
+        except InputError as refused:
+            self.assertTrue(refused.field and refused.problem and refused.accepted)
+            return
+        self.assertTrue(reading.says)
+        try:
+            made = solve(reading.job)
+        except InputError as refused:
+            self.assertTrue(refused.accepted)
+            return
+        self.assertTrue(made.findings)
+        self.assertEqual(loads(dumps(reading.job), "words"), reading.job)

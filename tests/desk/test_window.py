@@ -12,9 +12,9 @@ from hypothesis import strategies as st
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QKeySequence
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QDialog
+from PySide6.QtWidgets import QApplication, QDialog, QTextBrowser
 
-from awlmark.core.finding import HOLDS, STOP, UNREAD
+from awlmark.core.finding import HOLDS, NOTE, STOP, UNREAD
 from awlmark.core.job import autosave, file
 from awlmark.data import demo_job
 from awlmark.desk import start
@@ -251,6 +251,15 @@ class Undoing(DeskCase):
         "code 2017",
         "b",
         "d 20",
+        "slot 5 30a",
+        "move 5 to 19",
+        "pin B at 80 0",
+        "cord 18ft",
+        "split 1 at 1",
+        "surface drive",
+        "local terminals 60",
+        "overrule because it is so",
+        "load tub 30a",
     )
 
     def test_undo_after_any_edits_returns_the_same_bytes(self) -> None:
@@ -283,6 +292,36 @@ class Undoing(DeskCase):
         control_shift = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
         self.key(window.entry.line, Qt.Key.Key_Z, control_shift)
         self.assertEqual(len(window.session.job.legs), 1)
+
+
+class Reading(DeskCase):
+    def test_the_sheets_tell_what_they_should(self) -> None:
+        window = self.open(demo_job())
+        for action, told in (
+            ("connections", ("14-50", "EV-duty", "ground-fault", "Hardwired".lower())),
+            ("audit", ("Highest honest setting", "48 A, locked", "keep")),
+            ("tables", ("NEC 2017", "PVC 40", "if listed for it", "ground-fault")),
+            ("keys", ("pin B at 87 0", "slot 1 30a 2p dryer", "Alt+K")),
+            ("checked", ("Box volume", "weakest link", "label on the part wins")),
+        ):
+            window.actions_by_id[action].trigger()
+            self.settle()
+            dialog = next(one for one in window.findChildren(QDialog) if one.isVisible())
+            text = dialog.findChild(QTextBrowser).toPlainText()
+            for part in told:
+                with self.subTest(action=action, part=part):
+                    self.assertIn(part, text)
+            dialog.close()
+            self.settle()
+
+    def test_overruling_names_the_finding_in_the_slip(self) -> None:
+        window = self.open(straight(48, 20, circuit__breaker_a=50.0))
+        window.session.see(finding="breaker")
+        self.type(window, "overrule inspector agreed on site")
+        self.assertEqual(window.session.design.finding("breaker").severity, NOTE)
+        self.assertEqual(window.session.job.overrules[0].finding, "breaker")
+        window.undo()
+        self.assertEqual(window.session.design.finding("breaker").severity, STOP)
 
 
 class Filing(DeskCase):

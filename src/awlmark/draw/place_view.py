@@ -228,7 +228,7 @@ class _Plan:
         x, y = self.floor.at(bay.x, bay.y)
         if max(xs) - min(xs) > 40:
             self.picture.text(x, y + 5, shorten(car.name, TEXT, 13, max(xs) - min(xs) - 8), 13, anchor=MIDDLE)
-        says = f"{car.name} nose {nose} in {bay.name}; drag it"
+        says = f"{car.name}, nose {nose}, at {bay.name}; drag it"
         self.picture.hit(
             min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys), f"bay-{bay.id}", says, f"move:bay:{bay.id}"
         )

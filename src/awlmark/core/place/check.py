@@ -87,7 +87,7 @@ def _before_the_panel(job: Job, book: Book) -> list[Finding]:
 
 def _words(job: Job, reach: Reach) -> str:
     bay = next(bay.name for bay in job.site.bays if bay.id == reach.bay)
-    return f"{reach.car} nose {reach.nose} in {bay}"
+    return f"{reach.car}, nose {reach.nose}, at {bay}"
 
 
 def _reach(job: Job, pin: Pin, book: Book) -> list[Finding]:
