@@ -251,7 +251,10 @@ class _Plan:
             x, y = self.floor.at(pin.x, pin.y)
             flat = math.sqrt(max(cord**2 - (pin.height_m - 0.9) ** 2, 0.0)) * self.floor.scale
             for start in range(0, 360, 12):
-                self.picture.sweep(x, y, flat, start, 6, "note", 1)
+                # Only what lies on the plan: the scene goes on below it.
+                low = y - flat * math.sin(math.radians(start)), y - flat * math.sin(math.radians(start + 6))
+                if max(low) < self.height - 2 and min(low) > 2:
+                    self.picture.sweep(x, y, flat, start, 6, "note", 1)
         if math.isfinite(reach.needs_m):
             told = f"string {draw_length(reach.needs_m, job.units)}"
             told += f" of a {draw_length(cord, job.units)} cord" if cord is not None else ""

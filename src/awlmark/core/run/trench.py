@@ -118,14 +118,15 @@ def _cover(job: Job, walked: Walked, book: Book) -> list[Finding]:
             text += f" Driven over it wants {print_length(driven, job.units)}; say so with surface street."
     ways: tuple[Fix, ...] = ()
     if severity == STOP:
-        ways = (
-            Fix(f"Dig to {print_length(least, job.units)}", (Put(f"legs[{leg.id}].cover_m", least),)),
-            Fix("RMC instead", (Put(f"legs[{leg.id}].method", "rmc"), Put(f"legs[{leg.id}].trade_size", None))),
-        )
+        ways = (Fix(f"Dig to {print_length(least, job.units)}", (Put(f"legs[{leg.id}].cover_m", least),)),)
+        if leg.cover_m >= least_cover_m(book.methods["rmc"], leg.surface or "soil") - 1e-9:
+            edits = (Put(f"legs[{leg.id}].method", "rmc"), Put(f"legs[{leg.id}].trade_size", None))
+            ways = (*ways, Fix("RMC instead", edits))
+    unit_m, unit = (INCH_M, "in") if job.units == "ft" else (0.01, "cm")
     return [
         about_leg(
-            walked, "cover", severity, "Cover", text, cite, found=leg.cover_m / INCH_M, needed=least / INCH_M,
-            unit="in", sums=tuple(sums), fixes=ways,
+            walked, "cover", severity, "Cover", text, cite, found=leg.cover_m / unit_m, needed=least / unit_m,
+            unit=unit, sums=tuple(sums), fixes=ways,
         )
     ]  # fmt: skip
 
