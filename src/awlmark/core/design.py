@@ -264,7 +264,10 @@ def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed
     others += panel_findings(job, circuit.breaker_a, book, circuit.trade_sizes[0] if circuit.trade_sizes else None)
     others += _loss(circuit, need, job, book)
     pulled = _pulls(case, evaluated, row, circuit)
-    findings = ranked(_overruled(job, tell(evaluated, row) + others + pull_findings(pulled, book.title)))
+    if len(job.legs) > 1:
+        # A bare quote of one leg says nothing about where the wire is pulled in.
+        others += pull_findings(pulled, book.title)
+    findings = ranked(_overruled(job, tell(evaluated, row) + others))
     return Design(
         job,
         book,
