@@ -21,6 +21,7 @@ from awlmark.desk import start
 from awlmark.desk.actions import ACTIONS, MENUS
 from awlmark.desk.parts_table import EACH
 from awlmark.desk.session import fresh_job
+from awlmark.export import WRITERS
 from tests.desk.support import DeskCase
 from tests.support import straight
 
@@ -451,9 +452,7 @@ class Filing(DeskCase):
         window = self.open(demo_job())
         window.files.ask_folder = lambda: self.folder / "out"  # type: ignore[method-assign]
         window.export()
-        self.assertEqual(
-            {path.name for path in (self.folder / "out").iterdir()}, {"parts.csv", "walls.svg", "bends.svg"}
-        )
+        self.assertEqual({path.name for path in (self.folder / "out").iterdir()}, set(WRITERS))
 
 
 class Reaching(DeskCase):

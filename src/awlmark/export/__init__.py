@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+from collections.abc import Callable
 from pathlib import Path
 
 from awlmark.core.design import Design
@@ -47,7 +48,25 @@ def bends_svg(design: Design) -> str:
     return svg(true_size(design), f"{design.job.name}: bends by hand")
 
 
-WRITERS = {"parts.csv": parts_csv, "walls.svg": walls_svg, "bends.svg": bends_svg}
+def _parts_xlsx(design: Design) -> bytes:
+    from awlmark.export.xlsx import parts_xlsx
+
+    return parts_xlsx(design)
+
+
+def _walls_dxf(design: Design) -> str:
+    from awlmark.export.dxf import walls_dxf
+
+    return walls_dxf(design)
+
+
+WRITERS: dict[str, Callable[[Design], str | bytes]] = {
+    "parts.csv": parts_csv,
+    "parts.xlsx": _parts_xlsx,
+    "walls.dxf": _walls_dxf,
+    "walls.svg": walls_svg,
+    "bends.svg": bends_svg,
+}
 
 
 def write_exports(design: Design, folder: Path, names: tuple[str, ...]) -> list[Path]:

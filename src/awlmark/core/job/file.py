@@ -160,8 +160,8 @@ def save_job(job: Job, path: Path) -> None:
         temporary.write_bytes(data)
 
 
-def write_file(path: Path, text: str) -> None:
-    """Write a text file whole or not at all.
+def write_file(path: Path, content: str | bytes) -> None:
+    """Write a file whole or not at all; text in UTF-8.
 
     Raises
     ------
@@ -169,7 +169,7 @@ def write_file(path: Path, text: str) -> None:
         When folder or disk refuses. ``path`` is then as it was.
     """
     with writing(path) as temporary:
-        temporary.write_text(text, encoding="utf-8", newline="")
+        temporary.write_bytes(content.encode("utf-8") if isinstance(content, str) else content)
 
 
 @contextlib.contextmanager

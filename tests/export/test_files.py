@@ -1,0 +1,93 @@
+"""Exports read back by the libraries that others would open them with."""
+
+import io
+import math
+import unittest
+import zipfile
+
+import ezdxf
+import openpyxl
+from ezdxf import recover
+
+from awlmark.core.design import solve
+from awlmark.core.job.edit import Put, put
+from awlmark.data import demo_job
+from awlmark.export import WRITERS
+from awlmark.export.dxf import LAYERS, walls_dxf
+from awlmark.export.xlsx import parts_xlsx
+
+
+class Spreadsheet(unittest.TestCase):
+    def test_numbers_are_numbers_and_totals_formulas(self) -> None:
+        design = solve(demo_job())
+        sheet = openpyxl.load_workbook(io.BytesIO(parts_xlsx(design))).active
+        self.assertEqual(sheet.freeze_panes, "A2")
+        self.assertEqual([cell.value for cell in sheet[1]][:5], ["Item", "Qty", "Unit", "Each", "Total"])
+        total = 0.0
+        for row, part in enumerate(design.parts, 2):
+            self.assertEqual(sheet.cell(row, 1).value, part.name)
+            self.assertEqual(sheet.cell(row, 2).value, part.quantity)
+            self.assertEqual(sheet.cell(row, 5).value, f"=ROUND(B{row}*D{row},2)")
+            total += round(sheet.cell(row, 2).value * sheet.cell(row, 4).value, 2)
+        self.assertAlmostEqual(total, design.cost, places=2)
+        last = len(design.parts) + 1
+        self.assertEqual(sheet.cell(last + 1, 5).value, f"=SUM(E2:E{last})")
+
+    def test_text_that_looks_like_a_formula_stays_text(self) -> None:
+        design = solve(put(demo_job(), Put("currency", "=1+1")))
+        cell = openpyxl.load_workbook(io.BytesIO(parts_xlsx(design))).active.cell(2, 6)
+        self.assertEqual((cell.value, cell.data_type), ("=1+1", "s"))
+
+    def test_an_unread_price_leaves_its_cells_empty(self) -> None:
+        design = solve(put(demo_job(), Put("prices", {})))
+        sheet = openpyxl.load_workbook(io.BytesIO(parts_xlsx(design))).active
+        self.assertIsNone(sheet.cell(2, 4).value)
+        self.assertIn("without a price", sheet.cell(len(design.parts) + 2, 1).value)
+
+    def test_the_same_job_gives_the_same_bytes(self) -> None:
+        one, other = (parts_xlsx(solve(demo_job())) for _ in range(2))
+        self.assertEqual(one, other)
+        with zipfile.ZipFile(io.BytesIO(one)) as archive:
+            self.assertEqual({info.date_time[0] for info in archive.infolist()}, {2026})
+
+
+class Drawing(unittest.TestCase):
+    def read(self, text: str) -> ezdxf.document.Drawing:
+        document, auditor = recover.read(io.BytesIO(text.encode("utf-8")))
+        self.assertFalse(auditor.has_errors, auditor.errors)
+        self.assertFalse(auditor.has_fixes, auditor.fixes)
+        return document
+
+    def test_it_opens_clean_with_layers_named_by_trade(self) -> None:
+        document = self.read(walls_dxf(solve(demo_job())))
+        self.assertTrue(set(LAYERS) <= {layer.dxf.name for layer in document.layers})
+        used = {entity.dxf.layer for entity in document.modelspace()}
+        self.assertTrue({"RACEWAY", "TRENCH", "STRAP", "PANEL", "CHARGER", "WALL", "DIMENSION"} <= used)
+
+    def test_the_line_is_at_true_scale_in_plan_and_walls(self) -> None:
+        for units, per_metre in (("ft", 1 / 0.0254), ("m", 1.0)):
+            design = solve(put(demo_job(), Put("units", units)))
+            document = self.read(walls_dxf(design))
+            self.assertEqual(document.units, 1 if units == "ft" else 6)
+            drawn = sum(
+                math.dist(line.dxf.start, line.dxf.end)
+                for line in document.modelspace().query("LINE")
+                if line.dxf.layer in ("RACEWAY", "TRENCH", "CABLE")
+            )
+            level = sum(walked.leg.length_m for walked in design.line.legs if walked.heading[2] == 0)
+            # Every leg once on its wall, every level one again in the plan.
+            self.assertAlmostEqual(drawn, (design.line.length_m + level) * per_metre, places=3)
+
+    def test_the_same_job_gives_the_same_bytes(self) -> None:
+        self.assertEqual(walls_dxf(solve(demo_job())), walls_dxf(solve(demo_job())))
+
+    def test_an_empty_tape_and_a_long_one_are_written_too(self) -> None:
+        self.read(walls_dxf(solve(put(demo_job(), Put("legs", ())))))
+        self.read(walls_dxf(solve(put(demo_job(), Put("legs[leg-5].length_m", 190.0)))))
+
+
+class Every(unittest.TestCase):
+    def test_every_writer_is_stable(self) -> None:
+        for name, write in WRITERS.items():
+            with self.subTest(name):
+                self.assertEqual(write(solve(demo_job())), write(solve(demo_job())))
