@@ -155,6 +155,18 @@ class Walls(Case):
         self.assertEqual(found(put(demo_job(), Put("legs[leg-3].length_m", 0.001)), "thickness:leg-3").severity, STOP)
 
 
+class Supports(Case):
+    def test_counts_spacing_and_places(self) -> None:
+        made = solve(demo_job())
+        finding = found(demo_job(), "supports:1")
+        self.assertIn("4 straps, at most 10' 0\" apart and 3' 0\" from each end", finding.text)
+        self.assertIn("358.30", finding.cite)
+        # A strap half way up the riser, then three along the wall, 3 ft from both its ends.
+        self.assertIn("1' 6\", 6' 0\"", finding.sums[0])
+        counted = sum(part.quantity for part in made.parts if part.key.startswith("strap:emt"))
+        self.assertEqual(counted, 4)
+
+
 class Guards(Case):
     def cable(self, place: str = "garage") -> Job:
         run = legs(("up", 3, "bend"), ("right", 20, "bend"), ("down", 4, "charger"))

@@ -24,6 +24,7 @@ from awlmark.core.run.expansion import expansion_findings
 from awlmark.core.run.guard import guard_findings
 from awlmark.core.run.line import Line, Section, walk
 from awlmark.core.run.odd import odd_findings
+from awlmark.core.run.supports import support_findings
 from awlmark.core.run.trench import trench_findings
 from awlmark.core.run.walls import wall_findings
 from awlmark.core.wire.case import CONTINUOUS, Case, open_case, span
@@ -267,6 +268,7 @@ def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed
     if len(job.legs) > 1:
         # A bare quote of one leg says nothing about where the wire is pulled in.
         others += pull_findings(pulled, book.title)
+        others += support_findings(job, case.line, circuit.trade_sizes, book)
     findings = ranked(_overruled(job, tell(evaluated, row) + others))
     return Design(
         job,

@@ -5,10 +5,13 @@ from __future__ import annotations
 import functools
 import math
 
+from awlmark.core.book import Book
 from awlmark.core.book.edition import Method
 from awlmark.core.book.tables import printed
-from awlmark.core.quantities import FOOT_M, INCH_M
-from awlmark.core.run.line import Walked
+from awlmark.core.finding import HOLDS, Finding
+from awlmark.core.job.model import Job
+from awlmark.core.quantities import FOOT_M, INCH_M, print_length
+from awlmark.core.run.line import Line, Walked
 
 _PVC_ROWS = {"1/2": "PVC 1/2-1", "3/4": "PVC 1/2-1", "1": "PVC 1/2-1", "1-1/4": "PVC 1-1/4 to 2"} | {
     "1-1/2": "PVC 1-1/4 to 2",
@@ -64,3 +67,51 @@ def straps(walked: Walked, trade_size: str | None) -> list[float]:
     if walked.leg.direction in ("through", "in", "out", "trench") or walked.place == "buried":
         return []
     return [walked.start_m + offset for offset in _offsets(walked.method, trade_size, walked.leg.length_m)]
+
+
+def support_findings(job: Job, line: Line, trades: tuple[str | None, ...], book: Book) -> list[Finding]:
+    """Straps or staples of every section: how many, how far apart, first and last; where they stand.
+
+    Parameters
+    ----------
+    job : Job
+        For the home units.
+    line : Line
+        The walked line.
+    trades : tuple of str or None
+        Trade size by section.
+    book : Book
+        For the edition's name.
+    """
+    found = []
+    for section, trade in zip(line.sections, trades, strict=True):
+        places = [at_m for walked in section.legs for at_m in straps(walked, trade)]
+        if not places:
+            continue
+        between, from_end = spacing(section.method, trade)
+        units, kind = job.units, "staples" if section.method.cable else "straps"
+        apart, end = print_length(between, units), print_length(from_end, units)
+        counted = f"{len(places)} {kind[:-1] if len(places) == 1 else kind}"
+        text = f"{section.method.name}: {counted}, at most {apart} apart and {end} from each end."
+        spots = ", ".join(print_length(at_m, units) for at_m in places[:6]) + (", …" if len(places) > 6 else "")
+        found.append(
+            Finding(
+                id=f"supports:{section.number + 1}",
+                severity=HOLDS,
+                title="Supports",
+                text=text,
+                cite=f"{book.title} {support_clause(section.method, trade)}",
+                sums=(f"on the tape at {spots}",),
+                at_m=section.start_m,
+                where=section.legs[0].leg.id,
+                stage="run",
+            )
+        )
+    return found
+
+
+@functools.cache
+def support_clause(method: Method, trade_size: str | None) -> str:
+    """Clause of a method's supports."""
+    name = _PVC_ROWS[trade_size or "1"] if method.support == "PVC" else method.support
+    return next(row["section"] for row in printed("supports").rows if row["method"] == name).split(" ")[0]
