@@ -239,7 +239,13 @@ class Files(unittest.TestCase):
         self.assertEqual(run("compare", str(self.path), "--format", "json", "--top", "5")[1], out)
         status, out, _err = run("compare", str(self.path), "--rank", "loss")
         self.assertIn("circuits looked at", out)
-        for words in (("--top", "0"), ("--rank", "colour"), ("--top", "many")):
+        for words in (
+            ("--top", "0"),
+            ("--rank", "colour"),
+            ("--top", "many"),
+            ("--where", "drop"),
+            ("--where", "size=5"),
+        ):
             status, _out, err = run("compare", str(self.path), *words)
             self.assertEqual((status, err.count("\n")), (2, 1), words)
 

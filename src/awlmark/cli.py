@@ -300,15 +300,17 @@ def _compare(given: list[str]) -> int:
     parser.add_argument("--format", choices=("text", "json"), default="text")
     parser.add_argument("--top", default="10")
     parser.add_argument("--rank", default="price")
+    parser.add_argument("--where", default="", help="conditions such as 'drop<=2,material=cu'")
     options = parser.parse_args(given)
 
-    from awlmark.core.compare import compare
+    from awlmark.core.compare import compare, read_filters
     from awlmark.core.job.file import read_job
     from awlmark.core.quantities import read_number
     from awlmark.core.report import comparison_text, comparison_values
 
     job = read_job(Path(options.file))
-    found = compare(job, int(read_number(options.top, "top", 1, 1000)), options.rank)
+    where = read_filters(options.where)
+    found = compare(job, int(read_number(options.top, "top", 1, 1000)), options.rank, where=where)
     if options.format == "json":
         _print_json(comparison_values(job, found))
     else:

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from awlmark.core.adviser import advise
 from awlmark.core.audit import audit
-from awlmark.core.compare import compare
+from awlmark.core.compare import compare, read_filters
 from awlmark.core.design import solve
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, UNREAD, Finding
@@ -317,13 +317,51 @@ class Comparing(unittest.TestCase):
         by_price, by_loss = compare(demo_job(), 20), compare(demo_job(), 20, "loss")
         self.assertEqual([c.price for c in by_price.best], sorted(c.price for c in by_price.best))
         self.assertEqual([c.loss_w for c in by_loss.best], sorted(c.loss_w for c in by_loss.best))
-        for choice in by_price.best:
-            if choice.pareto:
-                self.assertFalse(
-                    [o for o in by_price.best if o.price < choice.price and o.loss_w < choice.loss_w and not o.stops]
-                )
         self.assertEqual(by_price.candidates, by_loss.candidates)
         self.assertGreater(by_price.rejected["conductor"], 0)
+
+    def test_the_smallest_come_first_when_asked(self) -> None:
+        sizes = solve(demo_job()).book.sizes
+        found = [sizes.index(c.size) for c in compare(demo_job(), 60, "size").best if c.priced and not c.stops]
+        self.assertEqual(found, sorted(found))
+        self.assertGreater(len(set(found)), 1)
+
+    def test_marks_are_those_that_every_pair_compared_would_give(self) -> None:
+        every = compare(demo_job(), 5000).best
+        held = [c for c in every if not c.stops and c.priced]
+        marked = {(c.price, c.loss_w) for c in held if c.pareto}
+        brute = {
+            (c.price, c.loss_w)
+            for c in held
+            if not any(
+                o.price <= c.price and o.loss_w <= c.loss_w and (o.price < c.price or o.loss_w < c.loss_w) for o in held
+            )
+        }
+        self.assertEqual(marked, brute)
+        self.assertGreater(len(marked), 2)
+        for rank in ("price", "loss", "size"):
+            few = [c for c in compare(demo_job(), 30, rank).best if c.pareto]
+            self.assertLessEqual({(c.price, c.loss_w) for c in few}, brute)
+
+    def test_conditions_leave_out_what_does_not_meet_them(self) -> None:
+        every = compare(demo_job(), 5000)
+        for words, keeps in (
+            ("drop<=1.5", lambda c: c.drop_percent <= 1.5),
+            ("material=cu, breaker<70", lambda c: c.material == "cu" and c.breaker_a < 70),
+            ("method=emt,size=4", lambda c: c.method == "emt" and c.size == "4"),
+            ("price<900,insulation=xhhw-2", lambda c: c.price < 900 and c.insulation == "xhhw-2"),
+            ("loss>=200", lambda c: c.loss_w >= 200),
+        ):
+            found = compare(demo_job(), 5000, where=read_filters(words))
+            wanted = [c for c in every.best if keeps(c)]
+            self.assertEqual(len(found.best), len(wanted), words)
+            self.assertTrue(all(keeps(c) for c in found.best) and wanted, words)
+            self.assertEqual(found.candidates - found.filtered, len(wanted), words)
+        for words in ("drop", "colour=red", "drop<=x", "size<4", "material=tin"):
+            with self.subTest(words), self.assertRaises(InputError):
+                read_filters(words)
+        with self.assertRaises(InputError):
+            compare(demo_job(), where=read_filters("size=5"))
 
     def test_pinned_decisions_stay(self) -> None:
         pinned = compare(put(demo_job(), Put("circuit.size", "2"), Put("circuit.material", "al")), 50)

@@ -3,10 +3,14 @@
 from __future__ import annotations
 
 import itertools
-from typing import Final
+import operator
+import re
+from collections.abc import Callable
+from typing import Any, Final
 
 import msgspec
 import numpy as np
+from msgspec.structs import replace
 
 from awlmark.core.book import open_book
 from awlmark.core.book.edition import Floats
@@ -14,6 +18,7 @@ from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import MATERIALS, Job
 from awlmark.core.parts.takeoff import count_items, row_cost
+from awlmark.core.quantities import read_number
 from awlmark.core.run.line import walk
 from awlmark.core.wire.case import CONTINUOUS, Case, Table, open_case, span
 from awlmark.core.wire.checks import Evaluated, evaluate
@@ -26,6 +31,14 @@ METHODS: Final = ("emt", "pvc40", "pvc80", "rmc", "nm", "mc")
 BREAKERS: Final = 3
 """Standard ratings tried from the smallest that serves."""
 RANKS: Final = ("price", "loss", "size")
+AMOUNTS: Final = ("price", "drop", "loss", "breaker")
+"""What a filter may hold against a number: price, drop [%], loss [W], breaker [A]."""
+KINDS: Final = ("material", "insulation", "size", "method")
+"""What a filter may hold against a word."""
+_FILTER: Final = re.compile(r"\s*(?P<name>[a-z]+)\s*(?P<sign><=|>=|=|<|>)\s*(?P<value>\S+)\s*", re.ASCII)
+_SIGNS: Final[dict[str, Callable[[Any, Any], Any]]] = {
+    "<=": operator.le, ">=": operator.ge, "<": operator.lt, ">": operator.gt, "=": operator.eq,
+}  # fmt: skip
 
 
 class Choice(msgspec.Struct, frozen=True):
@@ -49,7 +62,7 @@ class Choice(msgspec.Struct, frozen=True):
     stops: tuple[str, ...]
     """Checks that are broken, in the order of the chain."""
     pareto: bool = False
-    """No other one without a stop costs less and loses less."""
+    """Holds, is priced, and no other such one costs less or loses less without giving up the other."""
 
 
 class Comparison(msgspec.Struct, frozen=True):
@@ -57,15 +70,56 @@ class Comparison(msgspec.Struct, frozen=True):
 
     candidates: int
     holding: int
-    """Rows without a stop or an unread value."""
+    """Rows without a stop or an unread value, and within the filters."""
+    filtered: int
+    """Rows that the filters leave out."""
     rejected: dict[str, int]
     """Rows by the first link that breaks."""
     best: tuple[Choice, ...]
     """Ranked; those that hold first."""
 
 
+class Filter(msgspec.Struct, frozen=True):
+    """One condition a row must meet."""
+
+    name: str
+    sign: str
+    value: float | str
+
+
+def read_filters(text: str) -> tuple[Filter, ...]:
+    """Conditions from words such as "drop<=2, material=cu".
+
+    Raises
+    ------
+    InputError
+        For words that are no condition, an unknown name, or a word where a number belongs.
+    """
+    found = []
+    accepted = "conditions such as drop<=2, price<900, loss<150, breaker=60, material=cu, size=4 or method=emt"
+    for words in filter(None, (part.strip() for part in text.split(","))):
+        match = _FILTER.fullmatch(words)
+        if match is None or match["name"] not in (*AMOUNTS, *KINDS):
+            raise InputError("where", f"Can't read '{words}'.", accepted)
+        name, sign, value = match["name"], match["sign"], match["value"].lower()
+        if name in AMOUNTS:
+            found.append(Filter(name, sign, read_number(value, f"where {name}", 0, 1e9)))
+            continue
+        known = {"material": MATERIALS, "insulation": INSULATIONS, "method": METHODS}.get(name)
+        if sign != "=" or (known and value not in known):
+            raise InputError("where", f"Can't read '{words}'.", f"{name}= " + " or ".join(known or ("a gauge",)))
+        found.append(Filter(name, sign, value))
+    return tuple(found)
+
+
 def compare(
-    job: Job, top: int = 10, rank: str = "price", *, breakers: int = BREAKERS, limit: int | None = None
+    job: Job,
+    top: int = 10,
+    rank: str = "price",
+    *,
+    where: tuple[Filter, ...] = (),
+    breakers: int = BREAKERS,
+    limit: int | None = None,
 ) -> Comparison:
     """Span what the job leaves open, check every row, and rank.
 
@@ -78,6 +132,8 @@ def compare(
         How many choices to return.
     rank : {"price", "loss", "size"}
         What they are ranked by.
+    where : tuple of Filter, optional
+        Conditions every choice meets; the marks are drawn among what is left.
     breakers : int
         Standard ratings tried above the need.
     limit : int, optional
@@ -92,7 +148,7 @@ def compare(
         raise InputError("rank", f"Can't rank by '{rank}'.", ", ".join(RANKS))
     found: list[Choice] = []
     rejected: dict[str, int] = {}
-    candidates = holding = 0
+    candidates = holding = filtered = 0
     for method, case in _cases(job):
         table = span_wide(case, breakers)
         evaluated = evaluate(table)
@@ -100,22 +156,65 @@ def compare(
         cost, priced = row_cost(items, job.prices)
         broken = _broken(evaluated)
         barred = broken[1][:, -1]
-        good = (evaluated.stops == 0) & (evaluated.unread == 0) & ~barred
+        loss = evaluated.drop_v * case.charge_a
+        met = _met(evaluated, method, cost, loss, where)
+        good = (evaluated.stops == 0) & (evaluated.unread == 0) & ~barred & met
         candidates += len(cost)
+        filtered += int((~met).sum())
         holding += int(good.sum())
         for name, flags in zip(broken[0], broken[1].T, strict=True):
             rejected[name] = rejected.get(name, 0) + int(flags.sum())
-        loss = evaluated.drop_v * case.charge_a
         first = {"price": cost, "loss": loss, "size": case.book.cmil[table.hot]}[rank]
         order = np.lexsort((cost, first, ~priced, evaluated.unread, evaluated.stops + barred))
-        # The best of each case, and what costs and loses least: no more can come among the best of all.
-        kept = order[: max(top, 1)]
+        # The best of each case, and those that none beats there: no more can come among the best of all, nor be marked.
+        best = order[met[order]][: max(top, 1)]
+        kept = np.union1d(best, _front(cost, loss, good & priced))
         found += [_choice(evaluated, int(row), method, (float(cost[row]), bool(priced[row])), broken) for row in kept]
         if limit is not None and candidates >= limit:
             break
-    keys = {"price": lambda c: c.price, "loss": lambda c: c.loss_w, "size": lambda c: c.price}
+    sizes = open_book(job.code).sizes
+    keys: dict[str, Callable[[Choice], float]] = {
+        "price": lambda choice: choice.price,
+        "loss": lambda choice: choice.loss_w,
+        "size": lambda choice: sizes.index(choice.size),
+    }
     found.sort(key=lambda choice: (len(choice.stops), not choice.priced, keys[rank](choice), choice.price))
-    return Comparison(candidates, holding, rejected, tuple(_marked(found)[:top]))
+    return Comparison(candidates, holding, filtered, rejected, tuple(_marked(found)[:top]))
+
+
+def _met(evaluated: Evaluated, method: str, cost: Floats, loss: Floats, where: tuple[Filter, ...]) -> Flags:
+    """Which rows meet every condition, shape (N,)."""
+    table = evaluated.table
+    case, book = table.case, table.case.book
+    met = np.ones(len(cost), dtype=bool)
+    for each in where:
+        if each.name == "method":
+            # The job's own methods are asked of its legs: every leg is in the one named.
+            met &= {method} == {each.value} if method else {leg.method for leg in case.job.legs} == {each.value}
+            continue
+        if each.name == "size":
+            if each.value not in book.sizes:
+                raise InputError("where size", f"No table has '{each.value}'.", ", ".join(book.sizes))
+            met &= table.hot == book.sizes.index(str(each.value))
+            continue
+        columns: dict[str, Callable[[], Any]] = {
+            "price": lambda: cost,
+            "drop": lambda: 100 * evaluated.drop_v / case.volts,
+            "loss": lambda: loss,
+            "breaker": lambda: table.breaker_a[table.group],
+            "material": lambda: np.array(MATERIALS)[table.material][table.group],
+            "insulation": lambda: np.array(book.insulations)[table.insulation][table.group],
+        }
+        met &= _SIGNS[each.sign](columns[each.name](), each.value)
+    return met
+
+
+def _front(cost: Floats, loss: Floats, good: Flags) -> np.ndarray[tuple[int], np.dtype[np.intp]]:
+    """Rows among the good that none beats in cost and loss together."""
+    rows = np.flatnonzero(good)
+    rows = rows[np.lexsort((loss[rows], cost[rows]))]
+    least = np.minimum.accumulate(loss[rows])
+    return rows[np.concatenate(([True], least[1:] < least[:-1]))[: len(rows)]]
 
 
 def _cases(job: Job) -> list[tuple[str, Case]]:
@@ -152,7 +251,8 @@ def span_wide(case: Case, breakers: int = BREAKERS) -> Table:
     sizes: dict[str, np.ndarray[tuple[int], np.dtype[np.intp]]] = {}
     for metal in metals:
         try:
-            narrow = span(msgspec.structs.replace(case, job=put(job, Put("circuit.material", metal))))
+            metalled = replace(job, circuit=replace(circuit, material=metal))
+            narrow = span(replace(case, job=metalled))
         except InputError:
             continue
         sizes[metal] = np.unique(narrow.hot)
@@ -207,18 +307,9 @@ def _choice(
 
 
 def _marked(found: list[Choice]) -> list[Choice]:
-    """Mark the choices that no other one beats in price and loss together."""
-    holding = [choice for choice in found if not choice.stops]
-    prices: Floats = np.array([choice.price for choice in holding])
-    losses: Floats = np.array([choice.loss_w for choice in holding])
-    best = set()
-    for number, choice in enumerate(holding):
-        beaten = (
-            (prices <= choice.price) & (losses <= choice.loss_w) & ((prices < choice.price) | (losses < choice.loss_w))
-        )
-        if not beaten.any():
-            best.add(number)
-    marked = iter(range(len(holding)))
-    return [
-        msgspec.structs.replace(choice, pareto=next(marked) in best) if not choice.stops else choice for choice in found
-    ]
+    """Mark the choices that no other one beats in price and loss together; a price not known beats none."""
+    holding = [number for number, choice in enumerate(found) if not choice.stops and choice.priced]
+    prices: Floats = np.array([found[number].price for number in holding])
+    losses: Floats = np.array([found[number].loss_w for number in holding])
+    best = {holding[row] for row in _front(prices, losses, np.ones(len(holding), dtype=bool))}
+    return [replace(choice, pareto=number in best) for number, choice in enumerate(found)]

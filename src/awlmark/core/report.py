@@ -160,6 +160,7 @@ def comparison_values(job: Job, found: Comparison) -> dict[str, Any]:
         "currency": job.currency,
         "candidates": found.candidates,
         "holding": found.holding,
+        "filtered": found.filtered,
         "rejected": found.rejected,
         "choices": [_choice_values(choice) for choice in found.best],
     }
@@ -183,7 +184,8 @@ def _choice_values(choice: Choice) -> dict[str, Any]:
 
 def comparison_text(job: Job, found: Comparison) -> list[str]:
     """A comparison in lines for a person."""
-    told = [f"{found.candidates:,} circuits looked at, {found.holding:,} hold."]
+    outside = f", {found.filtered:,} outside the conditions" if found.filtered else ""
+    told = [f"{found.candidates:,} circuits looked at, {found.holding:,} hold{outside}."]
     for number, choice in enumerate(found.best, 1):
         price = f"{job.currency}{choice.price:,.2f}" if choice.priced else f"from {job.currency}{choice.price:,.2f}"
         sizes = ", ".join(size or "cable" for size in dict.fromkeys(choice.trade_sizes))
