@@ -59,6 +59,7 @@ class EntryBar(QWidget):
         self.line.setMaxLength(200)
         self.echo = QLabel()
         self.echo.setObjectName("echo")
+        self.echo.setProperty("trouble", "false")
         self.echo.setFont(face_font("text", 14))
         self.echo.setTextFormat(Qt.TextFormat.PlainText)
         self.echo.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)

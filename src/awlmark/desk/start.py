@@ -20,6 +20,9 @@ from awlmark.desk.session import Session, fresh_job
 from awlmark.desk.window import Window
 from awlmark.ink.fonts import load_fonts
 
+SETTLE_MS = 400
+"""From the window shown to the clearing up after start-up, so that the first paint does not wait for it."""
+
 
 def config_path() -> Path:
     """Where preferences live; nothing that changes a result is among them."""
@@ -32,10 +35,10 @@ def make_application() -> QApplication:
     if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY")):
         os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     existing = QApplication.instance()
-    application = existing if isinstance(existing, QApplication) else QApplication(sys.argv[:1])
+    # The style as a word of the command line: asking for it as an object makes all that a style can be asked.
+    words = [*sys.argv[:1], "-style", "fusion"]
+    application = existing if isinstance(existing, QApplication) else QApplication(words)
     application.setApplicationName("Awlmark")
-    if application.style().name() != "fusion":
-        application.setStyle("Fusion")
     load_fonts()
     return application
 
@@ -62,7 +65,7 @@ def show(demo: bool) -> Window:
     else:
         window = make_window(fresh_job())
     window.show()
-    QTimer.singleShot(0, window, _settled)
+    QTimer.singleShot(SETTLE_MS, window, _settled)
     return window
 
 

@@ -12,7 +12,7 @@ import os
 import tempfile
 from collections.abc import Iterator
 from pathlib import Path
-from typing import Any, Final, get_args, get_origin, get_type_hints
+from typing import Any, Final, get_args, get_origin
 
 import msgspec
 
@@ -94,13 +94,10 @@ def loads(data: bytes, name: str = "The file") -> Job:
 
 
 @functools.cache
-def _hints(kind: type[Node]) -> dict[str, Any]:
-    return get_type_hints(kind)
-
-
-@functools.cache
-def _required(kind: type[Node]) -> frozenset[str]:
-    return frozenset(field.name for field in msgspec.structs.fields(kind) if field.required)
+def _fields(kind: type[Node]) -> tuple[dict[str, Any], frozenset[str]]:
+    """A struct's types by name, and the names it can't be made without."""
+    fields = msgspec.structs.fields(kind)
+    return {field.name: field.type for field in fields}, frozenset(field.name for field in fields if field.required)
 
 
 def _build(kind: Any, raw: Any, where: str) -> Any:
@@ -108,13 +105,13 @@ def _build(kind: Any, raw: Any, where: str) -> Any:
     if isinstance(kind, type) and issubclass(kind, Node):
         if not isinstance(raw, dict):
             raise msgspec.ValidationError(f"{where} should hold named values")
-        hints = _hints(kind)
+        hints, required = _fields(kind)
         fields = {
             key: _build(hints[key], value, f"{where}.{key}")
             for key, value in raw.items()
             if key in hints and key != "extra"
         }
-        missing = _required(kind) - set(fields)
+        missing = required - set(fields)
         if missing:
             raise msgspec.ValidationError(f"{where} lacks {', '.join(sorted(missing))}")
         return kind(**fields, extra={key: value for key, value in raw.items() if key not in hints or key == "extra"})
