@@ -54,12 +54,46 @@ while not a.painted:
     a.processEvents()
 a.processEvents()
 """
+WIDE = """
+from awlmark.core import compare
+from awlmark.data import demo_job
+import numpy, time
+narrow = compare.span_wide
+def widened(count):
+    # The rows of the demo over and over: as many as asked, each worked out anew.
+    def wide(case, breakers):
+        table = narrow(case, 25)
+        times = max(1, round(count / 7 / len(table.hot)))  # seven methods
+        groups = len(table.breaker_a)
+        rows = ("breaker_a", "material", "insulation", "hot")
+        return compare.Table(
+            case=case,
+            **{name: numpy.tile(getattr(table, name), times) for name in rows},
+            group=numpy.concatenate([table.group + groups * number for number in range(times)]),
+        )
+    return wide
+def seconds(count):
+    compare.span_wide = widened(count)
+    began = time.perf_counter()
+    found = compare.compare(demo_job())
+    return (time.perf_counter() - began) * count / found.candidates
+"""
 PEAK = """
 import resource
 print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss)
 import os
 os._exit(0)
 """
+
+
+def wide(count: int) -> tuple[float, int]:
+    """Time to compare so many candidates [s] and the peak memory of a process that does [KiB]."""
+    out = subprocess.run(
+        [sys.executable, "-c", f"{WIDE}\nseconds(9000)\nprint(seconds({count}))" + PEAK],
+        env=ENVIRONMENT, capture_output=True, text=True, check=True,
+    )  # fmt: skip
+    taken, peak = out.stdout.split()
+    return float(taken), int(peak)
 
 
 def child(script: str) -> tuple[float, int]:
@@ -125,7 +159,6 @@ def years() -> list[tuple[str, float, float]]:
     """Reading a year of quarter-hours, and working out a year of driving: what, found and limit [s]."""
     from tests.core.test_meter import espi
 
-    from awlmark.core.compare import compare
     from awlmark.core.job.edit import put
     from awlmark.core.need.charging import simulate_year
     from awlmark.core.need.facts import add_car
@@ -150,9 +183,7 @@ def years() -> list[tuple[str, float, float]]:
         path.write_text(text, encoding="utf-8")
         found.append((f"a year of quarter-hours, {kind}", median(lambda: read_meter(path)), 1.0))
     path.unlink()
-    wide = compare(job, breakers=25).candidates
-    seconds = median(lambda: compare(job, breakers=25))
-    found.append(("compare, by 100,000 candidates", seconds / wide * 100_000, 1.0))
+    found.append(("compare, 100,000 candidates", statistics.median(wide(100_000)[0] for _ in range(3)), 1.0))
     two = put(job, *add_car(job)).need
     found.append(("a year of driving, two cars", median(lambda: simulate_year(two, 240.0)), 0.1))
     amps = iter(range(20, 40))
@@ -208,6 +239,9 @@ def main() -> None:
     rows.append(("solve(), median", f"{measured['solve']:.2f} ms", "3 ms", measured["solve"] / 3, 1.0))
     for what, seconds, limit in years():
         rows.append((what, f"{seconds * 1000:.0f} ms", f"{limit * 1000:.0f} ms", seconds / limit, 1.0))
+    seconds, peak = wide(1_000_000)
+    rows.append(("compare, a million candidates", f"{seconds * 1000:.0f} ms", "10000 ms", seconds / 10, 1.0))
+    rows.append(("compare, a million, peak memory", f"{peak / 1024:.0f} MiB", "400 MiB", peak / 1024 / 400, 1.0))
     print(f"{'what':42} {'found':>10}  {'against':>22}  {'ratio':>6}  limit")
     for what, found, against, share, limit in rows:
         print(f"{what:42} {found:>10}  {against:>22}  {share:6.2f}  {limit:.1f}{'' if share <= limit else '  over'}")

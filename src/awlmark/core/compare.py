@@ -119,7 +119,6 @@ def compare(
     *,
     where: tuple[Filter, ...] = (),
     breakers: int = BREAKERS,
-    limit: int | None = None,
 ) -> Comparison:
     """Span what the job leaves open, check every row, and rank.
 
@@ -136,8 +135,6 @@ def compare(
         Conditions every choice meets; the marks are drawn among what is left.
     breakers : int
         Standard ratings tried above the need.
-    limit : int, optional
-        Most rows to look at.
 
     Raises
     ------
@@ -170,8 +167,6 @@ def compare(
         best = order[met[order]][: max(top, 1)]
         kept = np.union1d(best, _front(cost, loss, good & priced))
         found += [_choice(evaluated, int(row), method, (float(cost[row]), bool(priced[row])), broken) for row in kept]
-        if limit is not None and candidates >= limit:
-            break
     sizes = open_book(job.code).sizes
     keys: dict[str, Callable[[Choice], float]] = {
         "price": lambda choice: choice.price,
