@@ -24,6 +24,7 @@ def check_bends(line: Line, book: Book) -> list[Finding]:
         For the clause.
     """
     found = []
+    ends = {walked.leg.id: walked.end_m for walked in line.legs}
     for number, stretch in enumerate(line.stretches, 1):
         if stretch.raceway is None:
             continue
@@ -34,7 +35,7 @@ def check_bends(line: Line, book: Book) -> list[Finding]:
             Fix(f"{label} {where}", tuple(Put(f"legs[{leg_id}].end", end) for leg_id in points))
             for label, end in (("Conduit body", "body"), ("Box", "box"), ("Pull elbow", "pull elbow"))
         )
-        at = next(walked.end_m for walked in line.legs if walked.leg.id == stretch.leg_id)
+        at = ends[stretch.leg_id]
         found.append(
             Finding(
                 id=f"bends:{number}",

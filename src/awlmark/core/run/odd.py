@@ -51,11 +51,15 @@ def _crossings(line: Line, book: Book) -> list[Finding]:
     boxes = [
         tuple((min(a, b), max(a, b)) for a, b in zip(walked.start, walked.end, strict=True)) for walked in line.legs
     ]
-    order = sorted(range(len(boxes)), key=lambda at: boxes[at][0][0])
+    if not boxes:
+        return found
+    # Swept along the axis the run spreads over most, so that few legs stand beside each other.
+    along = max(range(3), key=lambda axis: max(box[axis][1] for box in boxes) - min(box[axis][0] for box in boxes))
+    order = sorted(range(len(boxes)), key=lambda at: boxes[at][along][0])
     active: list[int] = []
     met: set[int] = set()
     for at in order:
-        active = [other for other in active if boxes[other][0][1] >= boxes[at][0][0] - APART_M]
+        active = [other for other in active if boxes[other][along][1] >= boxes[at][along][0] - APART_M]
         for other in active:
             one, two = sorted((at, other))
             if two - one > 1 and two not in met and _touch(boxes[one], boxes[two]):

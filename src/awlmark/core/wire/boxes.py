@@ -157,7 +157,7 @@ def box_of(walked: Walked, needed: float) -> tuple[str, float | None]:
 
 def _raceway_in(t: Teller, walked: Walked) -> tuple[float, str] | None:
     """Trade size at a leg's end as a number of inches and as text; None for cable or while it is open."""
-    section = next(section for section in t.case.sections if any(w.leg.id == walked.leg.id for w in section.legs))
+    section = next(each for each in t.case.sections if walked.number <= each.legs[-1].number)
     trade = int(t.seen.fills.trade[t.row, section.number])
     if trade < 0:
         return None
