@@ -31,9 +31,9 @@ def check_bends(line: Line, book: Book) -> list[Finding]:
         over = stretch.bends_deg > MOST_DEG + 1e-6
         points = pull_points(line, stretch) if over else ()
         where = "here" if len(points) < 2 else f"at {len(points)} bends"
+        kinds = (("Conduit body", "body"), ("Box", "box"), ("Pull elbow", "pull elbow")) if over else ()
         fixes = tuple(
-            Fix(f"{label} {where}", tuple(Put(f"legs[{leg_id}].end", end) for leg_id in points))
-            for label, end in (("Conduit body", "body"), ("Box", "box"), ("Pull elbow", "pull elbow"))
+            Fix(f"{label} {where}", tuple(Put(f"legs[{leg_id}].end", end) for leg_id in points)) for label, end in kinds
         )
         at = ends[stretch.leg_id]
         found.append(
@@ -57,7 +57,7 @@ def check_bends(line: Line, book: Book) -> list[Finding]:
                 at_m=at if over else stretch.end_m,
                 where=stretch.leg_id,
                 stage="run",
-                fixes=fixes if over else (),
+                fixes=fixes,
             )
         )
     return found

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import bisect
 import functools
 import math
 from typing import Final
@@ -157,7 +158,8 @@ def box_of(walked: Walked, needed: float) -> tuple[str, float | None]:
 
 def _raceway_in(t: Teller, walked: Walked) -> tuple[float, str] | None:
     """Trade size at a leg's end as a number of inches and as text; None for cable or while it is open."""
-    section = next(each for each in t.case.sections if walked.number <= each.legs[-1].number)
+    sections = t.case.sections
+    section = sections[bisect.bisect_left(sections, walked.number, key=lambda each: each.legs[-1].number)]
     trade = int(t.seen.fills.trade[t.row, section.number])
     if trade < 0:
         return None

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import math
 from typing import Final
 
@@ -138,28 +139,28 @@ def pulls(line: Line, book: Book, wires: Wires, trades: tuple[str | None, ...]) 
     return tuple(found)
 
 
-def _stretch(number: int, stretch: Stretch, pieces: list[Piece], wires: Wires, bore_m: float) -> StretchPull:
+@functools.lru_cache(maxsize=1024)
+def _pulled(pieces: tuple[Piece, ...], wires: Wires, bore_m: float) -> StretchPull:
+    """A stretch as if it began at the panel; kept, so that an edit elsewhere on the line does not pay for it."""
     wedged = wedging(wires.diameter_m, bore_m, wires.count)
-    turned = backward(pieces)
-    orders = {FORWARD: pieces, BACKWARD: turned}
+    orders = {FORWARD: list(pieces), BACKWARD: backward(list(pieces))}
     ways = {feed: pull(order, wires.weight_n_m, FRICTION["usual"], wedged) for feed, order in orders.items()}
     feed = min(ways, key=lambda way: ways[way].most_n)
-    order = orders[feed]
+    order, usual = orders[feed], ways[feed]
     best: dict[str, Pulled] = {
-        name: ways[feed] if name == "usual" else pull(order, wires.weight_n_m, friction, wedged)
+        name: usual if name == "usual" else pull(order, wires.weight_n_m, friction, wedged)
         for name, friction in FRICTION.items()
     }
-    limit = most_pull_n(wires.cmil, wires.count, wires.metal)
-    usual = best["usual"]
-    along, at = [], stretch.start_m if feed == FORWARD else stretch.end_m
-    along.append((at, 0.0))
+    limit, length = most_pull_n(wires.cmil, wires.count, wires.metal), sum(piece.length_m for piece in pieces)
+    at = 0.0 if feed == FORWARD else length
+    along = [(at, 0.0)]
     for piece, tension in zip(order, usual.tension_n.tolist(), strict=True):
         at += piece.length_m if feed == FORWARD else -piece.length_m
         along.append((at, tension))
     return StretchPull(
-        number=number,
-        start_m=stretch.start_m,
-        end_m=stretch.end_m,
+        number=0,
+        start_m=0.0,
+        end_m=length,
         by_friction_n={name: pulled.most_n for name, pulled in best.items()},
         feed=feed,
         sidewall_n_m=usual.sidewall_n_m,
@@ -167,6 +168,18 @@ def _stretch(number: int, stretch: Stretch, pieces: list[Piece], wires: Wires, b
         along=tuple(along),
         says=verdict(usual.most_n, limit, usual.sidewall_n_m),
     )
+
+
+def _stretch(number: int, stretch: Stretch, pieces: list[Piece], wires: Wires, bore_m: float) -> StretchPull:
+    """The kept pull, set at its place on the tape."""
+    kept = _pulled(tuple(pieces), wires, bore_m)
+    # A stretch that is partly cable holds its raceway at its end.
+    start = stretch.end_m - kept.end_m if FORWARD != kept.feed else stretch.start_m
+    along = tuple([(start + at, tension) for at, tension in kept.along])
+    return StretchPull(
+        number, stretch.start_m, stretch.end_m, kept.by_friction_n, kept.feed, kept.sidewall_n_m, kept.limit_n, along,
+        kept.says,
+    )  # fmt: skip
 
 
 def pull_findings(found: tuple[StretchPull, ...], title: str) -> list[Finding]:
