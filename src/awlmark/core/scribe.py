@@ -31,7 +31,15 @@ from awlmark.core.quantities import (
 )
 from awlmark.core.run.words import RUN_WORDS
 from awlmark.core.wire.case import CONNECTIONS
-from awlmark.core.wire.local import form_words, local_words, lug_words, raceway_words, seen_words
+from awlmark.core.wire.local import (
+    cable_words,
+    form_words,
+    local_words,
+    lug_words,
+    raceway_words,
+    seen_words,
+    shared_words,
+)
 
 WAYS: Final = {
     "up": "up", "u": "up", "↑": "up",
@@ -59,6 +67,8 @@ WIRE_WORDS: Final = {
     "seen": seen_words,
     "lug": lug_words,
     "bond": raceway_words,
+    "shared": shared_words,
+    "cable": cable_words,
 }
 HINT: Final = "a leg such as up 3 or right 22 6, or a decision such as 48a, 6 cu, 3/4 emt, breaker 60"
 _AMPS: Final = re.compile(r"(\d+(?:\.\d+)?)\s*a", re.ASCII)

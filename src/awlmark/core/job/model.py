@@ -64,6 +64,8 @@ class Lug(Node, frozen=True, kw_only=True):
     copper_only: bool | None = None
     torque_lbf_in: float | None = None
     """In the unit of the label."""
+    strip_m: float | None = None
+    """Length of insulation to take off [m]."""
 
 
 class Charger(Node, frozen=True, kw_only=True):
@@ -257,6 +259,10 @@ class Circuit(Node, frozen=True, kw_only=True):
     insulation: str | None = None
     size: str | None = None
     ground_size: str | None = None
+    shared_ground_a: float | None = None
+    """Largest other breaker whose circuit uses the same wire ground in the raceway; None for a ground of its own."""
+    cable_wide_m: float | None = None
+    """Larger outside diameter of the run's cable, wanted where it passes a sleeve; None while unread [m]."""
     raceway_ground: bool = False
     """Metal raceway all the way is the ground, no wire is pulled for it."""
     copper_tail: bool = False
@@ -308,10 +314,16 @@ class Leg(Node, frozen=True, kw_only=True):
     """Box at its end, by its name in Table 314.16(A); None takes the smallest that is enough."""
     box_in3: float | None = None
     """Volume marked on a box [in3]; in the table's own unit, for that is what the mark says."""
+    ring_in3: float | None = None
+    """Volume marked on an extension ring on that box [in3]; None for none."""
     box_long_m: float | None = None
     """Length of a pull box for large wire [m]; None while unread."""
     spliced: bool = False
     """Whether the wires are spliced in it; otherwise they pass unbroken."""
+    sleeve: str | None = None
+    """Raceway, by its method, that a cable leg passes through for its protection; None for none."""
+    sleeve_size: str | None = None
+    """Its trade size; None takes the smallest that is enough."""
     mount: str | None = None
     edge_m: float | None = None
     """From the nearer edge of the framing it is bored through [m]; None while unread."""

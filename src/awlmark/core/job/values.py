@@ -253,9 +253,12 @@ def check_values(job: Job) -> Job:
     _choice("drop formula", circuit.drop_form, DROP_FORMS)
     for end, lug in (("panel", job.supply.lug), ("charger", job.charger.lug)):
         _within(f"{end} lug torque", lug.torque_lbf_in, 1, 1000, "lbf-in")
+        _within(f"{end} lug strip length", lug.strip_m, 0.002, 0.1, "m")
     _choice("ground-fault reading", job.local.gfci, GFCI_READINGS)
     _choice("preference", circuit.prefer, PREFERENCES)
     _within("drop limit", circuit.max_drop_percent, *DROP_RANGE_PERCENT, "percent")
+    _within("breaker of the shared ground", circuit.shared_ground_a, 15, 4000, "A")
+    _within("cable width", circuit.cable_wide_m, 0.003, 0.15, "m")
     _within("extra current-carrying conductors", circuit.extra_ccc, 0, MOST_CONDUCTORS, "conductors")
     for bundle in circuit.others:
         _within("other conductors", bundle.count, 1, MOST_CONDUCTORS, "conductors")
@@ -280,6 +283,7 @@ def check_values(job: Job) -> Job:
         _choice(f"{name} mounting", leg.mount, MOUNTS)
         _within(f"{name} offset", leg.offset_m, 0.001, 5, "m")
         _within(f"{name} box volume", leg.box_in3, 1, 2000, "in3")
+        _within(f"{name} extension ring", leg.ring_in3, 1, 500, "in3")
         _within(f"{name} box length", leg.box_long_m, 0.02, 3, "m")
         _within(f"{name} saddle", leg.saddle_m, 0.001, 1, "m")
         _within(f"{name} saddle width", leg.saddle_wide_m, 0, 3, "m")

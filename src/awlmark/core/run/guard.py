@@ -56,15 +56,18 @@ def guard_findings(job: Job, line: Line, book: Book) -> list[Finding]:
 
 def _soft(walked: Walked, book: Book) -> list[Finding]:
     """Cable on the face of a garage wall, or anywhere it can be hit, has to be guarded."""
+    if walked.leg.sleeve is not None:
+        return []
     path = f"legs[{walked.leg.id}]"
     cite = f"{book.title} 334.15(B), 300.4"
     pipe = Fix("EMT there", (Put(f"{path}.method", "emt"),))
+    sleeve = Fix("A sleeve over it", (Put(f"{path}.sleeve", "emt"),))
     inside = Fix("It runs inside the wall", (Put(f"{path}.mount", "inside"),))
     if walked.leg.exposed or (walked.place == "garage" and walked.leg.mount == "surface"):
         text = (
             f"{walked.method.name} on {named(walked)} lies open where it can be hit; it wants pipe or boards over it."
         )
-        return [about_leg(walked, "hit", STOP, "Unprotected cable", text, cite, fixes=(pipe, inside))]
+        return [about_leg(walked, "hit", STOP, "Unprotected cable", text, cite, fixes=(sleeve, pipe, inside))]
     if walked.leg.mount is None and walked.leg.exposed is None and walked.place in INSIDE and walked.heading[2] <= 0:
         text = f"Is {named(walked)} inside the wall or on its face? {walked.method.name} on the face must not be hit."
         return [about_leg(walked, "hit", NOTE, "Cable's place", text, cite, fixes=(inside, pipe))]

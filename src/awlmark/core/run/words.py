@@ -6,12 +6,13 @@ import re
 from collections.abc import Callable
 from typing import Final
 
+from awlmark.core.book import open_book
 from awlmark.core.book.tables import printed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import BENDS, MOUNTS, SURFACES, Job, Layer, Leg
 from awlmark.core.job.spot import Spot
-from awlmark.core.quantities import print_length, read_length, read_number, read_temperature
+from awlmark.core.quantities import print_length, read_length, read_number, read_temperature, read_trade_size
 from awlmark.core.run.reroute import OPPOSITE, go_round, insert, reverse, slide, split
 
 Told = tuple[str, tuple[Put, ...]]
@@ -97,7 +98,7 @@ def _saddle_words(words: list[str], job: Job, spot: Spot) -> Told:
 
 
 def _box_words(words: list[str], job: Job, spot: Spot) -> Told:
-    """``box 4 x 2-1/8 square``, ``box 30.3 in3`` as marked on it, ``box long 12in``, ``box open``."""
+    """``box 4 x 2-1/8 square``, ``box 30.3 in3`` as marked, ``box ring 9.5in3``, ``box long 12in``, ``box open``."""
     number, leg = _leg(job, spot, "box")
     path, text = f"legs[{leg.id}].box", " ".join(words[1:])
     if text == "open":
@@ -106,6 +107,10 @@ def _box_words(words: list[str], job: Job, spot: Spot) -> Told:
         return f"leg {number}, {' '.join(words)}", (
             Put(f"{path}_long_m", read_length(text[5:], "box length", job.units)),
         )
+    if text.startswith("ring "):
+        value = text[5:].removesuffix("in3")
+        ring = None if value == "none" else read_number(value, "extension ring", 1, 500)
+        return f"leg {number}, {' '.join(words)}", (Put(f"legs[{leg.id}].ring_in3", ring),)
     if text.endswith("in3"):
         return f"leg {number}, box {text}", (
             Put(f"{path}_in3", read_number(text.removesuffix("in3"), "box volume", 1, 2000)),
@@ -116,6 +121,19 @@ def _box_words(words: list[str], job: Job, spot: Spot) -> Told:
             "box", f"No standard box is called '{text[:40]}'.", "such as 4 x 2-1/8 square, or its volume: 42 in3"
         )
     return f"leg {number}, box {text}", (Put(path, text), Put(f"{path}_in3", None))
+
+
+def _sleeve_words(words: list[str], job: Job, spot: Spot) -> Told:
+    """``sleeve pvc80``, ``sleeve 1 emt``, ``sleeve none``: pipe over the cable of the leg in hand."""
+    number, leg = _leg(job, spot, "sleeve")
+    path, book = f"legs[{leg.id}].sleeve", open_book(job.code)
+    if words[1:] == ["none"]:
+        return f"leg {number}, no sleeve", (Put(path, None), Put(f"{path}_size", None))
+    pipes = [key for key, method in book.methods.items() if not method.cable]
+    if len(words) not in (2, 3) or words[-1] not in pipes:
+        raise InputError("sleeve", f"Can't use '{' '.join(words[1:])[:40]}'.", f"one of {', '.join(pipes)}, or none")
+    size = read_trade_size(words[1], book.trade_sizes_of(book.methods[words[-1]])) if len(words) == 3 else None
+    return f"leg {number}, {' '.join(words)}", (Put(path, words[-1]), Put(f"{path}_size", size))
 
 
 def _choice_words(field: str, known: tuple[str, ...]) -> Reader:
@@ -190,7 +208,7 @@ RUN_WORDS: Final[dict[str, Reader]] = {
     "split": _split_words, "insert": _insert_words, "round": _round_words, "reverse": _reverse_words,
     "slide": _slide_words, "offset": _offset_words,
     "saddle": _saddle_words, "layers": _layers_words, "site": _site_words,
-    "box": _box_words, "spliced": _yes_words("spliced"),
+    "box": _box_words, "sleeve": _sleeve_words, "spliced": _yes_words("spliced"),
     "surface": _choice_words("surface", SURFACES), "mount": _choice_words("mount", MOUNTS),
     "bent": _choice_words("bend", BENDS),
     "fire": _yes_words("fire"), "slip": _yes_words("slip"), "sun": _yes_words("sun"),

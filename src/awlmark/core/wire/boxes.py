@@ -100,6 +100,8 @@ def tell_boxes(t: Teller) -> list[Finding]:
     for walked in t.case.line.legs:
         if walked.leg.end == "box":
             found.append(_pull_box(t, walked) if _large(t.book, t.size) else _box(t, walked))
+        elif walked.leg.end == "body" and walked.leg.spliced:
+            found.append(_spliced_body(t, walked))
         elif walked.leg.end == "body" and _large(t.book, t.size):
             found.append(_body(t, walked))
     if t.case.receptacle is not None:
@@ -147,13 +149,16 @@ def _box(t: Teller, walked: Walked) -> Finding | None:
 
 def box_of(walked: Walked, needed: float) -> tuple[str, float | None]:
     """The box in hand and its volume [in3]: as typed, as read off it, or the smallest offered that is enough."""
-    if walked.leg.box_in3 is not None:
-        return walked.leg.box or "the box", walked.leg.box_in3
-    boxes = standard_boxes()
-    if walked.leg.box is not None:
-        return walked.leg.box, boxes.get(walked.leg.box)
-    best = next((name for name in OFFERED if boxes[name] >= needed - 1e-9), None)
-    return (best, boxes[best]) if best else (OFFERED[-1], boxes[OFFERED[-1]])
+    ring, boxes = walked.leg.ring_in3 or 0.0, standard_boxes()
+    name, volume = walked.leg.box, walked.leg.box_in3
+    if volume is not None:
+        name = name or "the box"
+    elif name is not None:
+        volume = boxes.get(name)
+    else:
+        name = next((each for each in OFFERED if boxes[each] + ring >= needed - 1e-9), OFFERED[-1])
+        volume = boxes[name]
+    return (f"{name} with its ring" if ring else name), None if volume is None else volume + ring
 
 
 def _raceway_in(t: Teller, walked: Walked) -> tuple[float, str] | None:
@@ -218,6 +223,35 @@ def _body(t: Teller, walked: Walked) -> Finding | None:
         cite=f"{t.book.title} 314.28(A)",
         at_m=walked.end_m,
         where=walked.leg.id,
+    )
+
+
+def _spliced_body(t: Teller, walked: Walked) -> Finding | None:
+    """A body holds splices only where a volume is marked on it, and by that volume (314.16(C)(2))."""
+    contents = contents_of(t, walked)
+    needed = None if contents is None else needed_in3(contents, t.case.job.code)
+    if needed is None:
+        return None
+    volume = walked.leg.box_in3
+    severity = UNREAD if volume is None else grade(volume, needed, "least")
+    told = "No volume read off it" if volume is None else f"{volume:g} in³ is marked on it"
+    text = f"Splices in the body at leg {walked.number} need {needed:g} in³ marked on it. {told}."
+    fixes = (
+        Fix("Pull through unspliced", (Put(f"legs[{walked.leg.id}].spliced", False),)),
+        Fix("A box instead", (Put(f"legs[{walked.leg.id}].end", "box"),)),
+    )
+    return Finding(
+        id=f"body:{walked.leg.id}",
+        severity=severity,
+        title="Splice in a body",
+        text=text,
+        cite=f"{t.book.title} 314.16(C)",
+        found=volume,
+        needed=needed,
+        unit="in3",
+        at_m=walked.end_m,
+        where=walked.leg.id,
+        fixes=fixes if severity != HOLDS else (),
     )
 
 

@@ -167,6 +167,10 @@ def check_book_values(job: Job, book: Book) -> None:
             _one_of(f"leg {number} trade size", leg.trade_size, book.trade_sizes_of(method))
         elif leg.trade_size is not None:
             _one_of(f"leg {number} trade size", leg.trade_size, book.trade_sizes)
+        if leg.sleeve is not None:
+            pipes = tuple(key for key, method in book.methods.items() if not method.cable)
+            _one_of(f"leg {number} sleeve", leg.sleeve, pipes)
+            _one_of(f"leg {number} sleeve size", leg.sleeve_size, book.trade_sizes_of(book.methods[leg.sleeve]))
 
 
 def _one_of(field: str, value: str | None, known: tuple[str, ...]) -> None:

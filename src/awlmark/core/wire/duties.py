@@ -8,7 +8,7 @@ from awlmark.core.book.tables import number, printed
 from awlmark.core.finding import HOLDS, NOTE, STOP, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import SYSTEMS
-from awlmark.core.quantities import print_gauge
+from awlmark.core.quantities import print_gauge, print_length
 from awlmark.core.wire.case import METAL_GROUNDS
 from awlmark.core.wire.teller import Teller
 
@@ -75,6 +75,8 @@ def tell_lugs(t: Teller) -> list[Finding]:
             fallback = fallback_torque(t.size)
             rest = f" Where none is marked, Annex I gives {fallback:g} lbf-in." if fallback else ""
             text = f"Torque of the {end}'s terminals: read it off the part, the label wins.{rest}"
+        if lug.strip_m is not None:
+            text += f" Strip {print_length(lug.strip_m, job.units)}."
         found.append(Finding(f"lug:{end}", HOLDS, "Terminal", text, f"{book.title} 110.14(D)", where=end, at_m=at_m))
     if job.circuit.copper_tail and t.metal == "al":
         text = "Aluminium ends in a splice box listed for both metals, with compound; copper goes on to the charger."

@@ -41,7 +41,8 @@ def size_grounds(table: Table, carried: Carried) -> Grounds:
     factors, it grows with their circular mils, strictly (250.122(B)); it need not pass the hots (250.122(A)).
     """
     case, book = table.case, table.case.book
-    row_breaker = table.breaker_a[table.group]
+    # One wire ground for several circuits goes by the largest breaker among them (250.122(C)).
+    row_breaker = np.maximum(table.breaker_a[table.group], case.job.circuit.shared_ground_a or 0.0)
     at = np.searchsorted(book.ground_to_a, row_breaker)
     beyond = at >= len(book.ground_to_a)
     base = np.where(

@@ -9,7 +9,7 @@ from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, STOP, Finding
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import DROP_FORMS, GFCI_READINGS, Job
-from awlmark.core.quantities import read_gauge, read_number
+from awlmark.core.quantities import read_gauge, read_length, read_number
 from awlmark.core.wire.teller import Teller
 
 _SAMPLE = "such as local nm no, local terminals 60, local ground 8, local raceway 1, local drop yes, local gfci always"
@@ -43,6 +43,21 @@ def local_words(words: list[str], text: str, job: Job) -> Told:
     return " ".join(words), (Put(f"local.{field}", None if value == "none" else value),)
 
 
+def shared_words(words: list[str], text: str, job: Job) -> Told:
+    """``shared 100``: one wire ground serves this circuit and others, the largest on 100 A; ``shared none``."""
+    if words[1:] == ["none"]:
+        return "a ground of its own", (Put("circuit.shared_ground_a", None),)
+    amps = read_number(" ".join(words[1:]), "breaker of the shared ground", 15, 4000, "a")
+    return f"ground shared with circuits up to {amps:g} A", (Put("circuit.shared_ground_a", amps),)
+
+
+def cable_words(words: list[str], text: str, job: Job) -> Told:
+    """``cable 0.75in``: the larger outside diameter of the run's cable; ``cable open``."""
+    value = " ".join(words[1:])
+    wide = None if value == "open" else read_length(value, "cable width", job.units)
+    return " ".join(words), (Put("circuit.cable_wide_m", wide),)
+
+
 def raceway_words(words: list[str], text: str, job: Job) -> Told:
     """``bond raceway``, ``bond wire``: what the ground is."""
     if words[1:] not in (["raceway"], ["wire"]):
@@ -66,7 +81,7 @@ def lug_words(words: list[str], text: str, job: Job) -> Told:
     end = words[1] if len(words) > 1 else ""
     if end not in ("panel", "charger") or len(words) < 3:
         raise InputError(
-            "lug", "Which end, and what does its label say?", "such as lug charger 10 to 4 copper 50 lbf-in"
+            "lug", "Which end, and what does its label say?", "such as lug charger 10 to 4 copper 50 lbf-in strip 5/8in"
         )
     path = f"{'supply' if end == 'panel' else 'charger'}.lug"
     rest = " ".join(words[2:])
@@ -75,6 +90,10 @@ def lug_words(words: list[str], text: str, job: Job) -> Told:
     if torque:
         edits.append(Put(f"{path}.torque_lbf_in", read_number(torque[1], "lug torque", 1, 1000)))
         rest = rest.replace(torque[0], " ")
+    strip = re.search(r"strip (.+)$", rest)
+    if strip:
+        edits.append(Put(f"{path}.strip_m", read_length(strip[1], f"{end} lug strip length", job.units)))
+        rest = rest.replace(strip[0], " ")
     sizes = open_book(job.code).sizes
     span = re.search(r"(\S+) to (\S+)", rest)
     if span:

@@ -174,7 +174,7 @@ def _stretch(number: int, stretch: Stretch, pieces: list[Piece], wires: Wires, b
     """The kept pull, set at its place on the tape."""
     kept = _pulled(tuple(pieces), wires, bore_m)
     # A stretch that is partly cable holds its raceway at its end.
-    start = stretch.end_m - kept.end_m if FORWARD != kept.feed else stretch.start_m
+    start = stretch.end_m - kept.end_m if kept.feed != FORWARD else stretch.start_m
     along = tuple([(start + at, tension) for at, tension in kept.along])
     return StretchPull(
         number, stretch.start_m, stretch.end_m, kept.by_friction_n, kept.feed, kept.sidewall_n_m, kept.limit_n, along,

@@ -220,7 +220,11 @@ def tell_ground(t: Teller) -> Finding:
     found = float(t.book.cmil[int(grounds.size[t.row])])
     least = int(t.seen.carried.smallest[t.group])
     grown = least < t.hot
-    sums = [f"{t.breaker_a:g} A breaker: {print_gauge(base)}"]
+    shared = t.case.job.circuit.shared_ground_a
+    breaker = max(t.breaker_a, shared or 0.0)
+    sums = [f"{breaker:g} A breaker: {print_gauge(base)}"]
+    if shared is not None:
+        sums.append(f"one ground shared, the largest breaker of its circuits counts: {t.book.title} 250.122(C)")
     if grown:
         table = t.book.cmil
         sums.append(
@@ -228,7 +232,7 @@ def tell_ground(t: Teller) -> Finding:
         )
     sums.append(f"{print_gauge(size)}: {found:,.0f} circular mils")
     if severity == HOLDS:
-        text = f"A {print_gauge(size)} {METAL_NAMES[t.metal]} ground serves the {t.breaker_a:g} A breaker"
+        text = f"A {print_gauge(size)} {METAL_NAMES[t.metal]} ground serves the {breaker:g} A breaker"
         text += ", grown with the hots." if grown else "."
     elif severity == TIGHT:
         text = f"{print_gauge(size)} lies a hair under the {needed:,.0f} circular mils needed; your inspector decides."

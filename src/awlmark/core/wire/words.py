@@ -9,6 +9,7 @@ from awlmark.core.wire.duties import tell_duties, tell_lugs
 from awlmark.core.wire.links import tell_weakest
 from awlmark.core.wire.local import tell_local
 from awlmark.core.wire.places import place_findings, wet_finding
+from awlmark.core.wire.sleeve import tell_sleeves
 from awlmark.core.wire.tell_chain import (
     tell_breaker,
     tell_conductor,
@@ -47,6 +48,7 @@ def tell(evaluated: Evaluated, row: int) -> list[Finding]:
         *place_findings(t.case),
         *tell_notes(t),
         *tell_boxes(t),
+        *tell_sleeves(t),
         *tell_weakest(t),
         *tell_duties(t),
         *tell_lugs(t),

@@ -1,0 +1,77 @@
+"""Cable in a sleeve: pipe over it where it could be hit, and how much of the pipe it fills."""
+
+from __future__ import annotations
+
+import math
+
+from awlmark.core.book import Book
+from awlmark.core.book.edition import FILL_PERCENT
+from awlmark.core.finding import HOLDS, STOP, UNREAD, Finding, Fix, grade
+from awlmark.core.job.edit import Put
+from awlmark.core.quantities import draw_trade_size, print_length
+from awlmark.core.run.line import NIPPLE_M, Walked
+from awlmark.core.wire.teller import Teller
+
+
+def sleeve_percent(wide_m: float, bore_area_mm2: float) -> float:
+    """Share of a bore that one cable takes: an oval cable counts as a circle of its larger diameter (note 9)."""
+    return 100 * math.pi / 4 * (wide_m * 1000) ** 2 / bore_area_mm2
+
+
+def sleeve_limit(walked: Walked) -> float:
+    """Most of the bore that one cable may fill [percent]: 53, or 60 in 24 in and less (Chapter 9, Table 1, note 4)."""
+    return float(FILL_PERCENT[0] if walked.leg.length_m <= NIPPLE_M + 1e-9 else FILL_PERCENT[1])
+
+
+def sleeve_size(book: Book, walked: Walked, wide_m: float | None) -> str | None:
+    """Trade size of a leg's sleeve: as typed, or the smallest that the cable may fill; None while that is unread."""
+    leg = walked.leg
+    if leg.sleeve is None or leg.sleeve_size is not None or wide_m is None:
+        return leg.sleeve_size
+    method = book.methods[leg.sleeve]
+    areas = book.bore_area_mm2[method.raceway]
+    for size in book.trade_sizes_of(method):
+        if sleeve_percent(wide_m, float(areas[book.trade_sizes.index(size)])) <= sleeve_limit(walked) + 1e-9:
+            return size
+    return None
+
+
+def tell_sleeves(t: Teller) -> list[Finding]:
+    """Every sleeve: does its bore take the cable."""
+    return [_sleeve(t, walked) for walked in t.case.line.legs if walked.leg.sleeve and walked.method.cable]
+
+
+def _sleeve(t: Teller, walked: Walked) -> Finding:
+    wide, book, leg = t.case.job.circuit.cable_wide_m, t.book, walked.leg
+    method = book.methods[str(leg.sleeve)]
+    size = sleeve_size(book, walked, wide)
+    limit = sleeve_limit(walked)
+    found, severity = None, UNREAD
+    fixes: tuple[Fix, ...] = ()
+    if wide is None:
+        text = f"How wide is the {walked.method.name} cable? Type it, such as cable 0.75in: the sleeve goes by it."
+    elif size is None:
+        severity, text = STOP, f"No {method.name} takes a cable {print_length(wide, t.case.job.units)} wide."
+    else:
+        area = float(book.bore_area_mm2[method.raceway, book.trade_sizes.index(size)])
+        found = sleeve_percent(wide, area)
+        severity = grade(found, limit, "most")
+        pipe = f"{draw_trade_size(size)} {method.name}"
+        text = f"The cable fills {found:.1f} % of its {pipe} sleeve; {limit:.0f} % is the most."
+        if severity != HOLDS and leg.sleeve_size is not None:
+            fixes = (Fix("A sleeve it fits", (Put(f"legs[{leg.id}].sleeve_size", None),)),)
+    return Finding(
+        id=f"sleeve:{leg.id}",
+        severity=severity,
+        title="Cable in a sleeve",
+        text=text,
+        cite=f"{book.title} Chapter 9 Table 1, notes 4, 5 and 9",
+        found=found,
+        needed=limit,
+        unit="%",
+        sense="most",
+        sums=("an oval cable counts as a circle of its larger diameter",),
+        at_m=walked.start_m,
+        where=leg.id,
+        fixes=fixes,
+    )
