@@ -11,7 +11,8 @@ from msgspec.structs import replace
 from awlmark.core.design import quote_fixes, solve
 from awlmark.core.finding import HOLDS, STOP
 from awlmark.core.job.edit import Put, put
-from awlmark.core.parts.sticks import KERF_M, STICK_M, Piece, cut
+from awlmark.core.parts.cutting import cut
+from awlmark.core.parts.sticks import KERF_M, STICK_M, Piece
 from awlmark.core.quantities import FOOT_M
 from awlmark.core.run.supports import spacing, strap_offsets
 from awlmark.data import demo_job
@@ -131,12 +132,14 @@ class Counting(unittest.TestCase):
         for colour in ("black", "red"):
             self.assertEqual(counts[f"wire:cu:6:thwn-2:{colour}"], 106)
         self.assertEqual(counts["wire:cu:10:thwn-2:green"], 106)
-        # EMT: 3, 10 + 10 + 2 and 1.33 ft: five pieces from three sticks; one elbow; together five joints.
+        # EMT: an elbow takes 4.5 + 1.5 in of each leg and the body 1 in: 30 in; then straight on through the wall,
+        # 264 + 16 - 6 - 1 = 273 in, two sticks and 33 in: four pieces from three sticks; with the elbow four joints.
         self.assertEqual(counts["stick:emt:3/4"], 3)
         self.assertEqual(counts["elbow:emt:3/4"], 1)
-        self.assertEqual(counts["coupling:emt:3/4"], 5)
+        self.assertEqual(counts["coupling:emt:3/4"], 4)
         self.assertEqual(counts["connector:emt:3/4"], 2)
-        # PVC: 5, six of 10, 4 and 4 ft: nine pieces from eight sticks, two sweeps, ten joints, six of them belled.
+        # PVC: 60 - 7 = 53 in; 768 - 12 = 756 in, six sticks and 36 in; 48 - 6 = 42 in: nine pieces from eight
+        # sticks, two sweeps, ten joints, six of them belled.
         self.assertEqual(counts["stick:pvc40:3/4"], 8)
         self.assertEqual(counts["elbow:pvc40:3/4"], 2)
         self.assertEqual(counts["coupling:pvc40:3/4"], 4)

@@ -11,6 +11,7 @@ from ezdxf import recover
 
 from awlmark.core.design import solve
 from awlmark.core.job.edit import Put, put
+from awlmark.core.parts.takeoff import shop_lines
 from awlmark.data import demo_job
 from awlmark.export import WRITERS
 from awlmark.export.dxf import LAYERS, walls_dxf
@@ -24,13 +25,14 @@ class Spreadsheet(unittest.TestCase):
         self.assertEqual(sheet.freeze_panes, "A2")
         self.assertEqual([cell.value for cell in sheet[1]][:5], ["Item", "Qty", "Unit", "Each", "Total"])
         total = 0.0
-        for row, part in enumerate(design.parts, 2):
-            self.assertEqual(sheet.cell(row, 1).value, part.name)
-            self.assertEqual(sheet.cell(row, 2).value, part.quantity)
+        lines = shop_lines(design.parts, design.job.prices)
+        for row, line in enumerate(lines, 2):
+            self.assertEqual(sheet.cell(row, 1).value, line.name)
+            self.assertEqual(sheet.cell(row, 2).value, line.count)
             self.assertEqual(sheet.cell(row, 5).value, f"=ROUND(B{row}*D{row},2)")
             total += round(sheet.cell(row, 2).value * sheet.cell(row, 4).value, 2)
         self.assertAlmostEqual(total, design.cost, places=2)
-        last = len(design.parts) + 1
+        last = len(lines) + 1
         self.assertEqual(sheet.cell(last + 1, 5).value, f"=SUM(E2:E{last})")
 
     def test_text_that_looks_like_a_formula_stays_text(self) -> None:

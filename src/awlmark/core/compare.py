@@ -17,6 +17,7 @@ from awlmark.core.book.edition import Floats
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import MATERIALS, Job
+from awlmark.core.parts.shop import shop_of
 from awlmark.core.parts.takeoff import count_items, row_cost
 from awlmark.core.quantities import read_number
 from awlmark.core.run.line import walk
@@ -150,7 +151,7 @@ def compare(
         table = span_wide(case, breakers)
         evaluated = evaluate(table)
         items = count_items(table, evaluated.grounds.size, evaluated.fills.trade)
-        cost, priced = row_cost(items, job.prices)
+        cost, priced = row_cost(items, shop_of(job))
         broken = _broken(evaluated)
         barred = broken[1][:, -1]
         loss = evaluated.drop_v * case.charge_a

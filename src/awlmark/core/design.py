@@ -17,7 +17,11 @@ from awlmark.core.panel.buses import Bus, bus_findings, buses, whole_drop_findin
 from awlmark.core.panel.equipment import panel_findings
 from awlmark.core.panel.legs import leg_findings
 from awlmark.core.panel.spaces import space_findings
-from awlmark.core.parts.takeoff import Item, Part, count_items, list_parts, row_cost
+from awlmark.core.parts.cutting import cut
+from awlmark.core.parts.shop import shop_findings, shop_of
+from awlmark.core.parts.sticks import Piece, Stick, pieces_of
+from awlmark.core.parts.takeoff import Part, count_items, list_parts, row_cost
+from awlmark.core.parts.tally import Item
 from awlmark.core.place.check import place_findings
 from awlmark.core.run.bends import check_bends
 from awlmark.core.run.expansion import expansion_findings
@@ -106,6 +110,17 @@ class Design(msgspec.Struct, frozen=True, eq=False):
     def finding(self, finding_id: str) -> Finding | None:
         """A finding by its id."""
         return next((finding for finding in self.findings if finding.id == finding_id), None)
+
+    def pieces(self, section: Section) -> list[Piece]:
+        """What has to be cut for a section of raceway; nothing for cable."""
+        if section.method.cable:
+            return []
+        trade = self.circuit.trade_sizes[section.number] if self.circuit is not None else None
+        return pieces_of(self.line, section, trade)
+
+    def sticks(self, section: Section) -> list[Stick]:
+        """A section's sticks with the pieces cut from them."""
+        return cut(self.pieces(section))
 
     def section_at(self, at_m: float) -> Section | None:
         """Section that lies at a point of the tape."""
@@ -252,7 +267,7 @@ def _pick_circuit(case: Case) -> tuple[Evaluated, list[Item], int]:
     """Span, check, price and pick: the one way to a circuit."""
     evaluated = evaluate(span(case))
     items = count_items(evaluated.table, evaluated.grounds.size, evaluated.fills.trade)
-    cost, priced = row_cost(items, case.job.prices)
+    cost, priced = row_cost(items, shop_of(case.job))
     return evaluated, items, pick(evaluated, cost, bool(priced[evaluated.stops == 0].all()))
 
 
@@ -269,6 +284,12 @@ def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed
         # A bare quote of one leg says nothing about where the wire is pulled in.
         others += pull_findings(pulled, book.title)
         others += support_findings(job, case.line, circuit.trade_sizes, book)
+    parts = list_parts(items, row, shop_of(job))
+    if job.delivered or job.gone:
+        needed: dict[str, float] = {}
+        for part in parts:
+            needed[part.key] = needed.get(part.key, 0.0) + part.quantity
+        others += shop_findings(job, case.line, book, needed, circuit.trade_sizes)
     findings = ranked(_overruled(job, tell(evaluated, row) + others))
     return Design(
         job,
@@ -284,7 +305,7 @@ def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed
         passed,
         pulled,
         tuple(items),
-        list_parts(items, row, job.prices),
+        parts,
     )
 
 

@@ -121,6 +121,21 @@ def job_values(design: Design) -> dict[str, Any]:
     }
 
 
+def marks_in_words(design: Design, marks: tuple[str, ...]) -> str:
+    """What a part serves: ``legs 1 to 3, 5, panel``."""
+    numbers = {walked.leg.id: walked.number for walked in design.line.legs}
+    legs = sorted(numbers[mark] for mark in marks if mark in numbers)
+    runs: list[list[int]] = []
+    for number in legs:
+        if runs and number == runs[-1][-1] + 1:
+            runs[-1].append(number)
+        else:
+            runs.append([number])
+    told = [f"{run[0]} to {run[-1]}" if len(run) > 2 else ", ".join(map(str, run)) for run in runs]
+    named = [f"leg{'s' if len(legs) > 1 else ''} {', '.join(told)}"] if legs else []
+    return ", ".join([*named, *(mark for mark in marks if mark not in numbers)])
+
+
 def circuit_text(design: Design) -> list[str]:
     """The design in lines for a person."""
     circuit, line = design.circuit, design.line

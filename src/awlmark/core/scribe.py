@@ -10,6 +10,7 @@ from msgspec.structs import replace
 
 from awlmark.core.book import open_book
 from awlmark.core.book.edition import Method
+from awlmark.core.checkin import came_words
 from awlmark.core.errors import InputError
 from awlmark.core.job import edit as e
 from awlmark.core.job.edit import Put
@@ -17,6 +18,7 @@ from awlmark.core.job.model import CHARGE_RANGE_A, EDITIONS, PLACES, Job, Leg, O
 from awlmark.core.job.spot import Spot
 from awlmark.core.job.values import check_values
 from awlmark.core.panel.words import SUPPLY_WORDS
+from awlmark.core.parts.words import PARTS_WORDS
 from awlmark.core.place.words import PLACE_WORDS
 from awlmark.core.quantities import (
     FOOT_M,
@@ -129,6 +131,9 @@ def read_entry(text: str, job: Job, spot: Spot | None = None) -> Reading:
         return _edited(says, job, *edits)
     if words[0] in PLACE_WORDS and len(words) > 1:
         says, edits = PLACE_WORDS[words[0]](text.strip(), job)
+        return _edited(says, job, *edits)
+    if words[0] in PARTS_WORDS:
+        says, edits = (came_words if words[0] == "came" else PARTS_WORDS[words[0]])(words, job, spot)
         return _edited(says, job, *edits)
     if words[0] in RUN_WORDS:
         says, edits = RUN_WORDS[words[0]](words, job, spot)

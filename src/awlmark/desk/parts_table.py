@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableWidget, QTableWidgetItem, QWidget
 
 from awlmark.core.design import Design
-from awlmark.core.parts.takeoff import AISLES
+from awlmark.core.parts.names import AISLES
 from awlmark.ink.fonts import face_font
 
 COLUMNS = ("Part", "Count", "Unit", "Each", "Sum")

@@ -12,7 +12,7 @@ from awlmark.core.book import Book
 from awlmark.core.book.edition import Method
 from awlmark.core.design import Design
 from awlmark.core.job.model import MATERIALS
-from awlmark.core.parts.takeoff import conductors
+from awlmark.core.parts.along import conductors
 from awlmark.core.wire.ground import factory_ground
 from awlmark.draw.pack import pack
 from awlmark.draw.picture import BOLD, MIDDLE, Picture

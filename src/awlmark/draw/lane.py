@@ -7,7 +7,6 @@ from typing import Final
 
 from awlmark.core.design import Design
 from awlmark.core.job.model import MATERIALS
-from awlmark.core.parts.sticks import cut, pieces_of
 from awlmark.core.quantities import draw_length, print_gauge
 from awlmark.core.run.bends import MOST_DEG
 from awlmark.core.run.pull import LBF_N
@@ -187,7 +186,7 @@ def _sticks(picture: Picture, design: Design, look: Look, scale: TapeScale) -> N
             if text_width(section.method.name, TEXT, 13) < x2 - x - 6:
                 picture.text((x + x2) / 2, top + 18, section.method.name, 13, anchor=MIDDLE)
             continue
-        for stick in cut(pieces_of(section)):
+        for stick in design.sticks(section):
             number += 1
             for piece in stick.pieces:
                 x, x2 = scale.x(piece.start_m), scale.x(piece.start_m + piece.length_m)

@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Final
 
 from awlmark.core.design import Design
-from awlmark.core.parts.sticks import KERF_M, STICK_M, Stick, cut, pieces_of
-from awlmark.core.parts.takeoff import conductors, span_length
+from awlmark.core.parts.along import conductors, span_length
+from awlmark.core.parts.sticks import KERF_M, STICK_M, Stick
 from awlmark.core.quantities import FOOT_M, draw_length, draw_trade_size, print_gauge
 from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, set_width, shorten
 
@@ -16,7 +16,7 @@ _ROW: Final = 20.0
 
 def parts_height(design: Design, room: float) -> float:
     """Height the drawing wants of the room it shares with the list [px]."""
-    rows = sum(len(cut(pieces_of(s))) for s in design.line.sections if not s.method.cable)
+    rows = sum(len(design.sticks(section)) for section in design.line.sections)
     wanted = 40 + min(rows, 14) * _ROW + 40 + 24 * 4
     return min(wanted, room * 0.58)
 
@@ -42,7 +42,7 @@ def draw_parts(design: Design, width: float, height: float) -> Picture:
         (section, stick)
         for section in design.line.sections
         if not section.method.cable
-        for stick in cut(pieces_of(section))
+        for stick in design.sticks(section)
     ]
     wires_top = height - 30 - 24 * _wire_rows(design)
     right = width - 40

@@ -10,6 +10,8 @@ from pathlib import Path
 from awlmark.core.design import Design
 from awlmark.core.errors import FileError
 from awlmark.core.job.file import write_file
+from awlmark.core.parts.takeoff import shop_lines
+from awlmark.core.report import marks_in_words
 from awlmark.draw.bends_view import true_size
 from awlmark.draw.look import Look
 from awlmark.draw.run_view import draw_run
@@ -25,15 +27,16 @@ def plain_cell(text: str) -> str:
 
 
 def parts_csv(design: Design) -> str:
-    """The list as CSV text: item, quantity, unit, price, total, aisle, mark."""
+    """The list as CSV text, as it is asked for at the counter: item, quantity, unit, price, total, aisle, marks."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(["item", "qty", "unit", "each", "total", "currency", "aisle", "mark", "key"])
-    for part in design.parts:
-        each = "" if part.each is None else f"{part.each:.2f}"
-        total = "" if part.total is None else f"{part.total:.2f}"
-        names = [plain_cell(cell) for cell in (part.name, design.job.currency, part.aisle, part.where, part.key)]
-        writer.writerow([names[0], f"{part.quantity:g}", part.unit, each, total, *names[1:]])
+    for line in shop_lines(design.parts, design.job.prices):
+        each = "" if line.each is None else f"{line.each:.2f}"
+        total = "" if line.total is None else f"{line.total:.2f}"
+        told = (line.name, design.job.currency, line.part.aisle, marks_in_words(design, line.part.marks), line.part.key)
+        names = [plain_cell(cell) for cell in told]
+        writer.writerow([names[0], f"{line.count:g}", line.unit, each, total, *names[1:]])
     return out.getvalue()
 
 

@@ -8,6 +8,8 @@ import zipfile
 from typing import Any, Final
 
 from awlmark.core.design import Design
+from awlmark.core.parts.takeoff import shop_lines
+from awlmark.core.report import marks_in_words
 
 FIXED: Final = dt.datetime(2026, 1, 1)
 """Stands where a spreadsheet wants a date: a file tells its job, not the hour it was written."""
@@ -36,16 +38,19 @@ def parts_xlsx(design: Design) -> bytes:
         cell.font = Font(bold=True)
         sheet.column_dimensions[cell.column_letter].width = width
     sheet.freeze_panes = "A2"
-    for row, part in enumerate(design.parts, 2):
-        _text(sheet.cell(row, 1), part.name)
-        sheet.cell(row, 2, part.quantity)
-        _text(sheet.cell(row, 3), part.unit)
-        if part.each is not None:
-            sheet.cell(row, 4, part.each).number_format = "0.00"
+    lines = shop_lines(design.parts, design.job.prices)
+    for row, line in enumerate(lines, 2):
+        _text(sheet.cell(row, 1), line.name)
+        sheet.cell(row, 2, line.count)
+        _text(sheet.cell(row, 3), line.unit)
+        if line.each is not None:
+            sheet.cell(row, 4, line.each).number_format = "0.00"
             sheet.cell(row, 5, f"=ROUND(B{row}*D{row},2)").number_format = "0.00"
-        for column, text in enumerate((design.job.currency, part.aisle, part.where), 6):
+        for column, text in enumerate(
+            (design.job.currency, line.part.aisle, marks_in_words(design, line.part.marks)), 6
+        ):
             _text(sheet.cell(row, column), text)
-    last = len(design.parts) + 1
+    last = len(lines) + 1
     total = sheet.cell(last + 1, 5, f"=SUM(E2:E{last})" if design.parts else 0)
     total.number_format, total.font = "0.00", Font(bold=True)
     label = sheet.cell(last + 1, 1)

@@ -388,6 +388,20 @@ class MakeUp(Node, frozen=True, kw_only=True):
     box_loop_m: float = 0.3048
 
 
+class Buying(Node, frozen=True, kw_only=True):
+    """How the list is bought and the work priced."""
+
+    waste_percent: float = 0.0
+    """Wire bought beyond its cut lengths."""
+    tax_percent: float = 0.0
+    rate_per_h: str | None = None
+    """Of labour; None while no labour is priced."""
+    margin_percent: float = 0.0
+    rebate_percent: float = 0.0
+    rebate_cap: str | None = None
+    """Most the rebate gives; None without a cap."""
+
+
 class LocalRules(Node, frozen=True, kw_only=True):
     """What the local authority changes; shown beside the clause it changes."""
 
@@ -443,9 +457,24 @@ class Job(Node, frozen=True, kw_only=True):
     site: Site = Site()
     legs: tuple[Leg, ...] = ()
     makeup: MakeUp = MakeUp()
+    buying: Buying = Buying()
     local: LocalRules = LocalRules()
     existing: Existing = Existing()
-    prices: dict[str, str] = {}  # noqa: RUF012 - msgspec gives every job its own
+    # msgspec gives every job dictionaries of its own.
+    prices: dict[str, str] = {}  # noqa: RUF012
+    """By key of the part; ``key@100`` is a pack of 100."""
+    price_notes: dict[str, str] = {}  # noqa: RUF012
+    """Date and place of a price, as typed."""
+    hours: dict[str, str] = {}  # noqa: RUF012
+    """The user's own hours by kind of part."""
+    stock: dict[str, str] = {}  # noqa: RUF012
+    """On the shelf already, by key."""
+    delivered: dict[str, str] = {}  # noqa: RUF012
+    """What came, by key."""
+    paid: dict[str, str] = {}  # noqa: RUF012
+    """What a line really cost, by key."""
+    gone: tuple[str, ...] = ()
+    """Parts that are not to be had, by key."""
     overrules: tuple[Overrule, ...] = ()
     guessed: tuple[str, ...] = ()
     """Paths that a quick quote assumed; each wears the dashed ring until the user confirms it."""

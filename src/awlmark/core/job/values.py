@@ -43,7 +43,7 @@ from awlmark.core.job.model import (
     Need,
 )
 from awlmark.core.job.site import AREA_KINDS, FIXINGS, MOST_PINS, MOST_SITE, NOSES, THING_KINDS, Area, Bay, Pin, Thing
-from awlmark.core.quantities import LONGEST_M, read_money
+from awlmark.core.quantities import LONGEST_M, read_money, read_number
 
 
 def _choice(field: str, value: str | None, known: tuple[str, ...] | dict[str, Any]) -> None:
@@ -266,6 +266,19 @@ def check_values(job: Job) -> Job:
     _within("panel tail", job.makeup.panel_tail_m, 0, 10, "m")
     _within("charger tail", job.makeup.unit_tail_m, 0, 10, "m")
     _within("box loop", job.makeup.box_loop_m, 0, 10, "m")
+    buying = job.buying
+    _within("waste", buying.waste_percent, 0, 50, "%")
+    _within("tax", buying.tax_percent, 0, 50, "%")
+    _within("margin", buying.margin_percent, 0, 300, "%")
+    _within("rebate", buying.rebate_percent, 0, 100, "%")
+    for field, text in (("rate", buying.rate_per_h), ("rebate cap", buying.rebate_cap)):
+        if text is not None:
+            read_money(text, field)
+    for name, counts in (("stock", job.stock), ("came", job.delivered), ("hours", job.hours)):
+        for key, text in counts.items():
+            read_number(text, f"{name} of {key[:40]}", 0, 100000)
+    for key, text in job.paid.items():
+        read_money(text, f"paid for {key[:40]}")
     if len(job.legs) > MOST_LEGS:
         raise InputError("legs", f"{len(job.legs)} legs are too many.", f"up to {MOST_LEGS}")
     if len({leg.id for leg in job.legs}) != len(job.legs):

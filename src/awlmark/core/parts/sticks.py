@@ -1,17 +1,27 @@
-"""Cutting ten-foot sticks: which piece comes out of which stick."""
+"""What has to be cut: lengths of raceway between fittings, less what the fittings take up."""
 
 from __future__ import annotations
 
+import functools
+import math
 from typing import Final
 
 import msgspec
 
 from awlmark.core.quantities import FOOT_M, INCH_M
-from awlmark.core.run.line import Section
+from awlmark.core.run.hand import outside_m
+from awlmark.core.run.line import Line, Section, Walked
+from awlmark.core.run.marks import bend_radius_m, exact_factors, gain_m
 
 STICK_M: Final = 10 * FOOT_M
 KERF_M: Final = INCH_M / 16
 """Lost at each saw cut, common practice for a hacksaw or tubing cutter."""
+ELBOW_STRAIGHT_M: Final = {"1/2": 1.5, "3/4": 1.5, "1": 1.875, "1-1/4": 2.0, "1-1/2": 2.0, "2": 2.0}
+"""Straight part at each end of a bought elbow [in]; makers differ, from memory: measure the one in hand."""
+BODY_M: Final = 1.0 * INCH_M
+"""From the corner of a conduit body to the face of its hub; makers differ, from memory."""
+CLEAR_M: Final = 2.0 * INCH_M
+"""A joint keeps this far from where a bend begins; common practice."""
 
 
 class Piece(msgspec.Struct, frozen=True):
@@ -19,7 +29,9 @@ class Piece(msgspec.Struct, frozen=True):
 
     leg_id: str
     start_m: float
+    """On the tape [m]."""
     length_m: float
+    """To cut [m]."""
 
 
 class Stick(msgspec.Struct):
@@ -41,37 +53,116 @@ class Stick(msgspec.Struct):
         return True
 
 
-def pieces_of(section: Section) -> list[Piece]:
-    """Pieces of a section: every leg in whole sticks and one rest."""
-    found = []
+@functools.cache
+def elbow_take_m(trade_size: str) -> float:
+    """From the corner of a bought elbow to its end [m]: radius (Chapter 9 Table 2) and its straight part."""
+    return bend_radius_m(trade_size) + ELBOW_STRAIGHT_M.get(trade_size, 2.0) * INCH_M
+
+
+def is_elbow(walked: Walked) -> bool:
+    """Whether a bought elbow stands at the end of a leg."""
+    return not walked.pulls and walked.turn_deg > 1e-6 and walked.leg.bend == "elbow"
+
+
+def pieces_of(line: Line, section: Section, trade_size: str | None) -> list[Piece]:
+    """Pieces of a section, cut to length.
+
+    A reading goes from corner to corner: elbows and bodies take up their part of it. Bends made by hand stay in the
+    stick: a 90 saves its gain, an offset costs its shrink. No piece is longer than a stick, no joint lies in a bend.
+
+    Parameters
+    ----------
+    line : Line
+        The walked line.
+    section : Section
+        Neighbouring legs of one raceway.
+    trade_size : str or None
+        Without one nothing is known of the fittings, and readings are cut as they are.
+    """
+    found: list[Piece] = []
+    run = _Run(trade_size)
+    first = section.legs[0].number
+    if first > 1:
+        run.begins_after(line.legs[first - 2])
     for walked in section.legs:
-        done = 0.0
-        while walked.leg.length_m - done > 1e-6:
-            length = min(STICK_M, walked.leg.length_m - done)
-            found.append(Piece(walked.leg.id, walked.start_m + done, length))
-            done += length
+        run.leg(walked)
+        last = walked is section.legs[-1]
+        if last or walked.pulls or is_elbow(walked):
+            found += run.close(walked)
+            run = _Run(trade_size)
+            run.begins_after(walked)
+        else:
+            run.turn(walked)
     return found
 
 
-def cut(pieces: list[Piece]) -> list[Stick]:
-    """Pack pieces into sticks, longest first, each into the first stick with room.
+class _Run:
+    """Raceway from one fitting to the next, as long as it is before cutting."""
 
-    First fit, longest first, needs at most 11/9 of the fewest sticks plus one (common practice in cutting; the bound is
-    Johnson's, 1973, from memory).
-    """
-    sticks: list[Stick] = []
-    roomy: list[Stick] = []
-    shortest = min((piece.length_m for piece in pieces), default=0.0)
-    for piece in sorted(pieces, key=lambda piece: (-piece.length_m, piece.start_m)):
-        stick = next((stick for stick in roomy if stick.take(piece)), None)
-        if stick is None:
-            stick = Stick([])
-            if not stick.take(piece):
-                # Within a kerf of the whole stick: the saw takes the rest.
-                stick.pieces, stick.left_m = [piece], 0.0
-            sticks.append(stick)
-            roomy.append(stick)
-        if stick.left_m < shortest - 1e-9:
-            # Nothing that is still to come fits; it need not be tried again.
-            roomy.remove(stick)
-    return sticks
+    def __init__(self, trade_size: str | None) -> None:
+        self.trade = trade_size
+        self.length = 0.0
+        self.bends: list[tuple[float, float]] = []
+        """Where bends lie in it, from and to [m]."""
+        self.legs: list[tuple[float, Walked]] = []
+
+    def begins_after(self, walked: Walked) -> None:
+        self.length -= self._takes(walked)
+
+    def leg(self, walked: Walked) -> None:
+        self.legs.append((max(self.length, 0.0), walked))
+        extra, leg = 0.0, walked.leg
+        if leg.offset_m is not None:
+            extra += leg.offset_m * exact_factors(leg.offset_deg)[1]
+        if leg.saddle_m is not None:
+            angle = leg.offset_deg if leg.saddle_wide_m else 22.5
+            extra += 2 * leg.saddle_m * exact_factors(angle)[1]
+        if extra:
+            middle, high = self.length + leg.length_m / 2, leg.offset_m or leg.saddle_m or 0.0
+            half = leg.saddle_wide_m / 2 + 6 * high
+            self.bends.append((middle - half, middle + half))
+        self.length += leg.length_m + extra
+
+    def turn(self, walked: Walked) -> None:
+        """A bend made by hand, or none."""
+        if walked.turn_deg < 1e-6 or self.trade is None:
+            return
+        radius = bend_radius_m(self.trade)
+        corner = self.length
+        self.length -= gain_m(radius, outside_m(walked.method.key, self.trade)) * walked.turn_deg / 90
+        self.bends.append((corner - radius - CLEAR_M, corner + radius))
+
+    def _takes(self, walked: Walked) -> float:
+        if self.trade is None:
+            return 0.0
+        if is_elbow(walked):
+            return elbow_take_m(self.trade)
+        return BODY_M if walked.leg.end in ("body", "pull elbow") else 0.0
+
+    def close(self, last: Walked) -> list[Piece]:
+        """Its pieces: whole sticks, and a rest; joints kept off the bends."""
+        length = self.length - self._takes(last)
+        found, done = [], 0.0
+        while length - done > 1e-6:
+            step = min(STICK_M, length - done)
+            if step < length - done - 1e-6:
+                step = self._clear(done, step)
+            leg = max((each for each in self.legs if each[0] <= done + 1e-6), key=lambda each: each[0])
+            found.append(Piece(leg[1].leg.id, leg[1].start_m + (done - leg[0]), step))
+            done += step
+        return found
+
+    def _clear(self, done: float, step: float) -> float:
+        """A step that ends before a bend it would have ended in."""
+        for start, end in self.bends:
+            if start < done + step < end and start - done > CLEAR_M:
+                return start - done
+        return step
+
+
+def least_sticks(pieces: list[Piece]) -> int:
+    """No fewer sticks can do: their lengths and kerfs together, and those longer than half a stick."""
+    each = [piece.length_m + KERF_M for piece in pieces]
+    half = sum(1 for piece in pieces if piece.length_m > STICK_M / 2 + 1e-9)
+    # The last piece of a stick needs no cut.
+    return max(half, math.ceil(sum(each) / (STICK_M + KERF_M) - 1e-9)) if pieces else 0

@@ -15,6 +15,7 @@ from awlmark.core.finding import HOLDS, STOP, UNREAD, Finding, Fix, grade
 from awlmark.core.job.edit import Put
 from awlmark.core.quantities import INCH_M, draw_trade_size, print_gauge
 from awlmark.core.run.line import Walked
+from awlmark.core.wire.case import Case
 from awlmark.core.wire.teller import Teller
 
 LARGEST_COUNTED: Final = "6"
@@ -23,6 +24,7 @@ WIDE_GANGS: Final = 2
 """Gangs of a device wider than two inches, 314.16(B)(4)."""
 OFFERED: Final = ("4 x 1-1/2 square", "4 x 2-1/8 square", "4-11/16 x 1-1/2 square", "4-11/16 x 2-1/8 square")
 """Boxes proposed for a splice or a pull, in the order of their price; common practice."""
+RINGED: Final = " with its ring"
 STRAIGHT: Final = 8.0
 ANGLE: Final = 6.0
 """Length of a pull box over the largest raceway, 314.28(A)."""
@@ -80,18 +82,26 @@ def needed_in3(contents: Contents, edition: str) -> float | None:
     return total
 
 
-def contents_of(t: Teller, walked: Walked) -> Contents | None:
-    """What the box at the end of a leg holds; None while a ground is unread."""
-    ground = int(t.seen.grounds.size[t.row])
+def contents_of(case: Case, walked: Walked, size: str, ground: int) -> Contents | None:
+    """What the box at the end of a leg holds; None while a ground is unread (-1)."""
     if ground < 0:
         return None
-    wires = t.case.hots + t.case.neutral
+    wires = case.hots + case.neutral
     # Spliced, each wire has two ends in the box; pulled through it counts once.
-    counted = wires * (2 if walked.leg.spliced or walked.method.cable else 1)
-    grounds = (t.book.sizes[ground],) * (2 if walked.leg.spliced or walked.method.cable else 1)
-    if t.case.raceway_ground:
-        grounds = ()
-    return Contents(((t.size, counted),), grounds, clamps=walked.method.cable)
+    ends = 2 if walked.leg.spliced or walked.method.cable else 1
+    grounds = () if case.raceway_ground else (case.book.sizes[ground],) * ends
+    return Contents(((size, wires * ends),), grounds, clamps=walked.method.cable)
+
+
+def box_name(case: Case, walked: Walked, size: str, ground: int) -> str:
+    """The box to buy for the end of a leg: as typed, or the smallest offered that is enough for a wire size."""
+    if walked.leg.box is not None:
+        return walked.leg.box
+    contents = contents_of(case, walked, size, ground)
+    needed = None if contents is None or _large(case.book, size) else needed_in3(contents, case.job.code)
+    if needed is None or walked.leg.box_in3 is not None:
+        return OFFERED[-1]
+    return box_of(walked, needed)[0].removesuffix(RINGED)
 
 
 def tell_boxes(t: Teller) -> list[Finding]:
@@ -114,7 +124,7 @@ def _large(book: Book, size: str) -> bool:
 
 
 def _box(t: Teller, walked: Walked) -> Finding | None:
-    contents = contents_of(t, walked)
+    contents = contents_of(t.case, walked, t.size, int(t.seen.grounds.size[t.row]))
     needed = None if contents is None else needed_in3(contents, t.case.job.code)
     if contents is None or needed is None:
         return None
@@ -158,7 +168,7 @@ def box_of(walked: Walked, needed: float) -> tuple[str, float | None]:
     else:
         name = next((each for each in OFFERED if boxes[each] + ring >= needed - 1e-9), OFFERED[-1])
         volume = boxes[name]
-    return (f"{name} with its ring" if ring else name), None if volume is None else volume + ring
+    return (f"{name}{RINGED}" if ring else name), None if volume is None else volume + ring
 
 
 def _raceway_in(t: Teller, walked: Walked) -> tuple[float, str] | None:
@@ -228,7 +238,7 @@ def _body(t: Teller, walked: Walked) -> Finding | None:
 
 def _spliced_body(t: Teller, walked: Walked) -> Finding | None:
     """A body holds splices only where a volume is marked on it, and by that volume (314.16(C)(2))."""
-    contents = contents_of(t, walked)
+    contents = contents_of(t.case, walked, t.size, int(t.seen.grounds.size[t.row]))
     needed = None if contents is None else needed_in3(contents, t.case.job.code)
     if needed is None:
         return None

@@ -1,0 +1,25 @@
+"""A part that came as another one: the job is worked out again with what is there."""
+
+from __future__ import annotations
+
+from awlmark.core.book import open_book
+from awlmark.core.design import solve
+from awlmark.core.errors import InputError
+from awlmark.core.job.edit import Put
+from awlmark.core.job.model import Job
+from awlmark.core.job.spot import Spot
+from awlmark.core.parts.shop import came_as
+from awlmark.core.parts.words import PARTS_WORDS, part_key
+
+
+def came_words(words: list[str], job: Job, spot: Spot) -> tuple[str, tuple[Put, ...]]:
+    """``came 4``: so many came; ``came as 8``: it came in another gauge, trade size, rating or box."""
+    if words[1:2] != ["as"]:
+        return PARTS_WORDS["came"](words, job, spot)
+    key, design, what = part_key(spot, "came"), solve(job), " ".join(words[2:])
+    trades = design.circuit.trade_sizes if design.circuit else ()
+    edits = came_as(job, design.line, open_book(job.code), key, what, trades)
+    if not edits:
+        accepted = "a gauge, trade size, rating or box of that part"
+        raise InputError("came as", f"Can't take it as '{what[:30]}'.", accepted)
+    return f"it came as {what}", edits

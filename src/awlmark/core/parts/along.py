@@ -1,0 +1,264 @@
+"""What the way itself takes: wire, pipe, fittings, straps, seals, boxes."""
+
+from __future__ import annotations
+
+import functools
+import math
+from typing import Final
+
+import numpy as np
+
+from awlmark.core.parts.cutting import cut
+from awlmark.core.parts.sticks import STICK_M, is_elbow, pieces_of
+from awlmark.core.parts.tally import Tally, sized
+from awlmark.core.quantities import FOOT_M
+from awlmark.core.run.guard import nail_plates
+from awlmark.core.run.line import Section, Walked
+from awlmark.core.run.supports import straps
+from awlmark.core.run.trench import ribbon_m
+from awlmark.core.run.walls import passage
+from awlmark.core.wire.boxes import OFFERED, box_name
+from awlmark.core.wire.case import Case
+from awlmark.core.wire.duties import BUSHING_FROM
+from awlmark.core.wire.sleeve import sleeve_size
+from awlmark.core.words import METAL_NAMES
+
+MASONRY: Final = ("stone", "brick", "block", "concrete", "masonry")
+SLICK_DEG: Final = 180.0
+"""Past so much bend in one stretch wire is pulled with lubricant; common practice."""
+
+
+def spans(case: Case) -> list[tuple[bool, list[Section]]]:
+    """Neighbouring sections that one set of conductors passes through: raceways together, each cable alone."""
+    found: list[tuple[bool, list[Section]]] = []
+    for section in case.sections:
+        cable = section.method.cable
+        if found and found[-1][0] == cable and not cable:
+            found[-1][1].append(section)
+        else:
+            found.append((cable, [section]))
+    return found
+
+
+def span_length(case: Case, sections: list[Section]) -> float:
+    """Length of one conductor through neighbouring sections with what it takes to land it [m]."""
+    makeup, legs = case.job.makeup, [walked for section in sections for walked in section.legs]
+    first, last = sections[0].number == 0, sections[-1].number == len(case.sections) - 1
+    inside = sum(makeup.box_loop_m for walked in legs[:-1] if walked.pulls)
+    tails = (makeup.panel_tail_m if first else makeup.box_loop_m) + (makeup.unit_tail_m if last else makeup.box_loop_m)
+    return sum(section.length_m for section in sections) + inside + tails
+
+
+def conductors(case: Case) -> tuple[tuple[str, str], ...]:
+    """Colour and letter of each conductor."""
+    hots = (("black", "1"), ("red", "2"))[: case.hots]
+    ground = () if case.raceway_ground else (("green", "G"),)
+    return (*hots, *((("white", "N"),) if case.neutral else ()), *ground)
+
+
+@functools.cache
+def _wire_keys(sizes: tuple[str, ...], insulations: tuple[str, ...]) -> tuple[str, ...]:
+    return tuple(f"wire:{m}:{s}:{i}" for m in METAL_NAMES for i in insulations for s in sizes)
+
+
+def count_wire(tally: Tally) -> None:
+    """Conductors by colour, cable with its clamps, in whole feet with the waste that the job sets."""
+    table, ground = tally.table, tally.ground
+    case, book = table.case, table.case.book
+    insulation, metal = table.insulation[table.group], table.material[table.group]
+    sizes, more = len(book.sizes), 1 + case.job.buying.waste_percent / 100
+    for cable, sections in spans(case):
+        feet = float(math.ceil(more * span_length(case, sections) / FOOT_M - 1e-6))
+        marks = [walked.leg.id for section in sections for walked in section.legs]
+        if cable:
+            method = sections[0].method.key
+            ways = case.hots + case.neutral
+            keys = tuple(f"cable:{method}:{m}:{s}:{ways}" for m in METAL_NAMES for s in book.sizes)
+            tally.put("Wire", keys, metal * sizes + table.hot, feet, *marks, unit="ft", pieces=(feet,))
+            tally.add("Fittings", f"clamp:{method}", marks[0])
+            tally.add("Fittings", f"clamp:{method}", marks[-1])
+            if case.hots == 2 and not case.neutral:
+                tally.add("Sundries", "marking tape", marks[0], float(not tally.has("marking tape")))
+            continue
+        keys = _wire_keys(book.sizes, book.insulations)
+        base = (metal * len(book.insulations) + insulation) * sizes
+        for colour, letter in conductors(case):
+            size = ground if letter == "G" else table.hot
+            tally.put(
+                "Wire",
+                keys,
+                np.where(size < 0, -1, base + size),
+                feet,
+                *marks,
+                unit="ft",
+                detail=colour,
+                pieces=(feet,),
+            )
+
+
+def count_way(tally: Tally) -> None:
+    """Section by section: sticks and their joints, straps or staples, seals, plates, boxes and bodies."""
+    case = tally.table.case
+    masonry = any(_masonry(walked) for walked in case.line.legs)
+    for section in case.sections:
+        if section.method.cable:
+            _staples(tally, section)
+        else:
+            _raceway(tally, section, "anchor" if masonry else "screw")
+        for walked in section.legs:
+            _met(tally, section, walked)
+            _end(tally, section, walked)
+    _boxes(tally)
+    ribbon = ribbon_m(case.line)
+    if ribbon:
+        for walked in case.line.legs:
+            if walked.leg.direction == "trench":
+                tally.add("Sundries", "warning ribbon", walked.leg.id, 0.0, "m")
+        tally.add("Sundries", "warning ribbon", "line", ribbon, "m")
+    pipes = [section for section in case.sections if not section.method.cable]
+    if pipes:
+        feet = float(math.ceil(sum(section.length_m for section in pipes) / FOOT_M - 1e-6))
+        tally.add("Sundries", "pull string", pipes[0].legs[0].leg.id, feet, "ft")
+    glued = [section for section in pipes if section.method.key.startswith("pvc")]
+    for section in glued:
+        tally.add("Sundries", "cement", section.legs[0].leg.id, float(section is glued[0]))
+    hard = [stretch for stretch in case.line.stretches if stretch.raceway and stretch.bends_deg > SLICK_DEG + 1e-6]
+    for stretch in hard:
+        tally.add("Sundries", "lubricant", stretch.leg_id, float(stretch is hard[0]))
+
+
+def _masonry(walked: Walked) -> bool:
+    """Whether a leg passes a wall of stone, brick or the like."""
+    names = (walked.leg.wall, *(layer.name for layer in walked.leg.layers))
+    return walked.crosses and any(word in name.lower() for name in names for word in MASONRY)
+
+
+def _raceway(tally: Tally, section: Section, fixing: str) -> None:
+    number, legs, case = section.number, section.legs, tally.table.case
+    turns = [walked for walked in legs[:-1] if not walked.pulls]
+    last = legs[-1]
+    if not last.pulls and number < len(case.sections) - 1:
+        turns.append(last)
+    elbows = [walked for walked in turns if is_elbow(walked)]
+    for walked in elbows:
+        tally.fit("Raceway", "elbow", number, walked.leg.id)
+    ends = [legs[0].leg.id, *(walked.leg.id for walked in legs[:-1] if walked.pulls for _side in (0, 1)), last.leg.id]
+    runs = len(ends) // 2
+    _sticks(tally, section, len(elbows) - runs)
+    belled = section.method.key.startswith("pvc")
+    for end in ends:
+        tally.fit("Fittings", "adapter and locknut" if belled else "connector", number, end)
+    large = tally.table.hot >= case.book.sizes.index(BUSHING_FROM)
+    if large.any():
+        keys = sized("bushing", section.method, case)
+        tally.put("Fittings", keys, tally.trade[:, number], np.where(large, float(len(ends)), 0.0), *ends)
+    _straps(tally, section, fixing)
+
+
+def _sticks(tally: Tally, section: Section, joints: int) -> None:
+    """Sticks and couplings, whose number goes by what the fittings of a row's trade size take up."""
+    book, index = tally.table.case.book, tally.trade[:, section.number]
+    belled = section.method.key.startswith("pvc")
+    sticks, couplings = np.zeros(len(book.trade_sizes) + 1), np.zeros(len(book.trade_sizes) + 1)
+    marks: list[str] = []
+    for at in set(index.tolist()):
+        pieces = pieces_of(tally.table.case.line, section, book.trade_sizes[at] if at >= 0 else None)
+        sticks[at] = len(cut(pieces))
+        # One piece more than joints in every run; an elbow is a piece that brings no end of its own.
+        whole = sum(1 for piece in pieces if abs(piece.length_m - STICK_M) < 1e-9) if belled else 0
+        couplings[at] = max(0, len(pieces) + joints - whole)
+        marks = list(dict.fromkeys(piece.leg_id for piece in pieces))
+    for aisle, kind, count in (("Raceway", "stick", sticks), ("Fittings", "coupling", couplings)):
+        if count.any():
+            tally.put(aisle, sized(kind, section.method, tally.table.case), index, count[index], *marks)
+
+
+def _straps(tally: Tally, section: Section, fixing: str) -> None:
+    """Straps, whose spacing goes by the trade size of the row, each with what holds it."""
+    case, index = tally.table.case, tally.trade[:, section.number]
+    by_size = np.zeros(len(case.book.trade_sizes))
+    marks: list[str] = []
+    for at in set(index.tolist()) - {-1}:
+        counts = [(walked, len(straps(walked, case.book.trade_sizes[at]))) for walked in section.legs]
+        by_size[at] = sum(count for _walked, count in counts)
+        marks = [walked.leg.id for walked, count in counts if count]
+    if marks:
+        quantity = np.where(index < 0, 0.0, by_size[index])
+        tally.put("Fittings", sized("strap", section.method, case), index, quantity, *marks)
+        tally.put("Fixings", (fixing,), None, quantity, *marks)
+
+
+def _staples(tally: Tally, section: Section) -> None:
+    for walked in section.legs:
+        count = len(straps(walked, None))
+        if count:
+            tally.add("Fittings", f"staple:{section.method.key}", walked.leg.id, count)
+
+
+def _met(tally: Tally, section: Section, walked: Walked) -> None:
+    """What a leg meets: movement, nails, walls, a sleeve."""
+    case, leg = tally.table.case, walked.leg
+    if leg.slip and section.method.key in ("pvc40", "pvc80"):
+        tally.fit("Fittings", "expansion", section.number, leg.id)
+    plates = nail_plates(walked)
+    if plates:
+        tally.add("Fixings", "nail plate", leg.id, plates)
+    if leg.sleeve and section.method.cable:
+        size = sleeve_size(case.book, walked, case.job.circuit.cable_wide_m) or "?"
+        tally.add("Raceway", f"stick:{leg.sleeve}:{size}", leg.id, math.ceil(leg.length_m / STICK_M - 1e-9))
+        tally.add("Fittings", f"bushing:{leg.sleeve}:{size}", leg.id, 2.0)
+    if walked.crosses:
+        there = passage(walked)
+        if there.fire:
+            tally.add("Sundries", "fire seal", leg.id)
+        elif there.weather or there.warm_to_cold:
+            tally.add("Sundries", "duct seal", leg.id)
+
+
+def _boxes(tally: Tally) -> None:
+    """The boxes that are enough for each row's wires; like ones together."""
+    alike: dict[tuple[object, ...], list[Walked]] = {}
+    for walked in tally.table.case.line.legs:
+        leg = walked.leg
+        if leg.end == "box":
+            kind = leg.box, leg.box_in3, leg.ring_in3, leg.spliced, walked.method.cable
+            alike.setdefault(kind, []).append(walked)
+    for many in alike.values():
+        _box(tally, many)
+
+
+def _box(tally: Tally, many: list[Walked]) -> None:
+    table, case, walked = tally.table, tally.table.case, many[0]
+    names = tuple(dict.fromkeys((walked.leg.box or OFFERED[-1], *OFFERED)))
+    pairs, at = np.unique(np.stack((table.hot, tally.ground)), axis=1, return_inverse=True)
+    taken = [names.index(box_name(case, walked, case.book.sizes[hot], ground)) for hot, ground in pairs.T.tolist()]
+    keys = tuple(f"box:{name}" for name in names)
+    tally.put(
+        "Boxes and outlets", keys, np.array(taken)[at.reshape(-1)], float(len(many)), *(each.leg.id for each in many)
+    )
+
+
+def _end(tally: Tally, section: Section, walked: Walked) -> None:
+    """What stands at the end of a leg."""
+    case, end, mark = tally.table.case, walked.leg.end, walked.leg.id
+    if end == "box":
+        tally.add("Fixings", "screw", mark, 2.0)
+        if not case.raceway_ground:
+            tally.add("Boxes and outlets", "ground screw", mark)
+        if walked.leg.ring_in3:
+            tally.add("Boxes and outlets", "ring", mark)
+    elif end in ("body", "pull elbow") and not section.method.cable:
+        following = walked is section.legs[-1] and section.number + 1 < len(case.sections)
+        if not following:
+            tally.fit("Fittings", end, section.number, mark)
+        else:
+            here, beyond = tally.trade[:, section.number], tally.trade[:, section.number + 1]
+            beyond = np.where(beyond < 0, here, beyond)
+            tally.put("Fittings", sized(end, section.method, case), np.maximum(here, beyond), 1.0, mark)
+            uneven = (here != beyond).astype(float)
+            if uneven.any():
+                tally.put("Fittings", ("reducer",), None, uneven, mark)
+    if walked.leg.spliced and end in ("box", "body"):
+        wires = float(len(conductors(case)))
+        keys = tuple(f"wire connector:{size}" for size in case.book.sizes)
+        tally.put("Boxes and outlets", keys, tally.table.hot, wires, mark)

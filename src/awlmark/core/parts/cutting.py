@@ -1,0 +1,114 @@
+"""Which piece comes out of which stick: at once, and proved where it can be."""
+
+from __future__ import annotations
+
+from typing import Final
+
+import msgspec
+
+from awlmark.core.parts.sticks import KERF_M, STICK_M, Piece, Stick, least_sticks
+
+LIMIT_S: Final = 1.0
+"""Time the exact search may take."""
+_SHORT: Final = 1e-9
+_known: dict[tuple[float, ...], CutPlan] = {}
+"""Plans that the exact search has found, by their lengths; they only ever get better."""
+MOST_KNOWN: Final = 256
+
+
+class CutPlan(msgspec.Struct, frozen=True):
+    """Sticks with their pieces."""
+
+    sticks: tuple[tuple[int, ...], ...]
+    """Each stick's pieces, by their place among the lengths."""
+    least: int
+    """No plan can do with fewer."""
+    rounds: int = 0
+    """Searches that went into it: 0 for the quick one."""
+
+    @property
+    def proved(self) -> bool:
+        """Whether no plan needs fewer sticks."""
+        return len(self.sticks) == self.least
+
+
+def cut(pieces: list[Piece]) -> list[Stick]:
+    """Pack pieces into sticks by the best plan known.
+
+    The quick plan takes the longest first, each into the first stick with room: at most 11/9 of the fewest sticks plus
+    one (Johnson, 1973, from memory). Where that is not proved the fewest, :func:`cut_exactly` may have found better.
+    """
+    plan = plan_of(pieces)
+    found = []
+    for places in plan.sticks:
+        stick = Stick([])
+        for place in sorted(places, key=lambda place: (-pieces[place].length_m, pieces[place].start_m)):
+            if not stick.take(pieces[place]):
+                # Within a kerf of the whole stick: the saw takes the rest.
+                stick.pieces.append(pieces[place])
+                stick.left_m = 0.0
+        found.append(stick)
+    return found
+
+
+def plan_of(pieces: list[Piece]) -> CutPlan:
+    """The best plan known for some pieces."""
+    known = _known.get(_key(pieces))
+    return known if known is not None else _quick(pieces)
+
+
+def _key(pieces: list[Piece]) -> tuple[float, ...]:
+    return tuple([round(piece.length_m, 6) for piece in pieces])
+
+
+def _quick(pieces: list[Piece]) -> CutPlan:
+    lefts: list[float] = []
+    sticks: list[list[int]] = []
+    roomy: list[int] = []
+    shortest = min((piece.length_m for piece in pieces), default=0.0)
+    for place in sorted(range(len(pieces)), key=lambda place: (-pieces[place].length_m, pieces[place].start_m)):
+        length = pieces[place].length_m
+        for at in roomy:
+            left = lefts[at]
+            if abs(left - length) < _SHORT or left >= length + KERF_M:
+                break
+        else:
+            at, left = len(sticks), STICK_M
+            sticks.append([])
+            lefts.append(STICK_M)
+            roomy.append(at)
+        sticks[at].append(place)
+        lefts[at] = max(left - length - KERF_M, 0.0)
+        if lefts[at] < shortest - _SHORT:
+            # Nothing that is still to come fits; it need not be tried again.
+            roomy.remove(at)
+    return CutPlan(tuple(map(tuple, sticks)), least_sticks(pieces))
+
+
+def cut_exactly(pieces: list[Piece], limit_s: float = LIMIT_S) -> CutPlan:
+    """The fewest sticks, by integer programming; kept for every later :func:`cut` of the same lengths.
+
+    Pieces of one length are alike: the program chooses how many sticks follow each pattern of lengths, patterns being
+    added while one would help (column generation), and then asks for whole numbers. What it does not prove within the
+    time is the best found, with the least it could be.
+
+    Parameters
+    ----------
+    pieces : list of Piece
+        What is to be cut.
+    limit_s : float
+        Time allowed [s].
+    """
+    quick = plan_of(pieces)
+    if quick.proved or quick.rounds:
+        return quick
+    from awlmark.core.parts.patterns import fewest
+
+    lengths = [piece.length_m for piece in pieces]
+    sticks, least = fewest(lengths, STICK_M, KERF_M, limit_s)
+    better = CutPlan(sticks, max(least, quick.least), 1) if len(sticks) < len(quick.sticks) else None
+    found = better or msgspec.structs.replace(quick, least=max(least, quick.least), rounds=1)
+    while len(_known) >= MOST_KNOWN:
+        _known.pop(next(iter(_known)))
+    _known[_key(pieces)] = found
+    return found

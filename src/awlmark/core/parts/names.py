@@ -1,0 +1,77 @@
+"""Price keys in words. A key says kind, then what it is made of or how large, joined by colons."""
+
+from __future__ import annotations
+
+import functools
+from typing import Final
+
+from awlmark.core.quantities import draw_trade_size, print_gauge
+from awlmark.core.words import METAL_NAMES
+
+AISLES: Final = ("Wire", "Raceway", "Fittings", "Boxes and outlets", "Panel", "Fixings", "Sundries")
+PLAIN: Final = {
+    "nail plate": "Steel nail plate",
+    "fire seal": "Fire seal, one passage",
+    "duct seal": "Seal, weather and air, one passage",
+    "warning ribbon": "Warning ribbon",
+    "splice kit": "Splice box and connectors for both metals, compound",
+    "surge": "Surge device for the panel",
+    "disconnect": "Lockable disconnect",
+    "filler": "Filler plate for an empty space",
+    "reducer": "Reducing bushing",
+    "reducing washers": "Reducing washers, one pair",
+    "ring": "Extension ring",
+    "ground screw": "Green ground screw with pigtail",
+    "screw": "Screw, No. 10",
+    "anchor": "Masonry anchor with its screw",
+    "lag screw": "Lag screw, 1/4 × 2-1/2",
+    "sleeve anchor": "Sleeve anchor, 1/4",
+    "post": "Post for the charger, 4 × 4, treated",
+    "concrete": "Concrete for the post's foot, one bag",
+    "pull string": "Pull string",
+    "lubricant": "Wire-pulling lubricant",
+    "cement": "Primer and cement for PVC",
+    "compound": "Oxide-inhibiting compound",
+    "marking tape": "Marking tape for a white wire that is a hot",
+    "labels": "Labels for directory, circuit and both ends",
+    "plate": "Two-gang plate for its large face",
+    "small plate": "One-gang plate",
+    "wet cover": "Weather cover, closed over the plug",
+}
+_SIZED: Final = {
+    "expansion": "expansion fitting",
+    "stick": "stick, 10 ft",
+    "elbow": "elbow, 90°",
+    "body": "conduit body, cover, gasket",
+    "bushing": "insulating bushing",
+}
+
+
+@functools.lru_cache(maxsize=4096)
+def item_name(key: str) -> str:
+    """A price key in words."""
+    kind, *rest = key.split(":")
+    if "?" in rest:
+        return f"{kind}, size unread"
+    if kind in PLAIN:
+        return PLAIN[kind]
+    if kind == "wire":
+        return f"{print_gauge(rest[1])} {METAL_NAMES[rest[0]]} {rest[2].upper()}"
+    if kind == "cable":
+        return f"{rest[2]}/{rest[3]} {METAL_NAMES[rest[1]]} {rest[0].upper()} cable"
+    if kind == "breaker":
+        return f"{rest[1]} A {'two' if rest[0] == '2' else 'one'}-pole breaker" + (", GFCI" if rest[2:] else "")
+    if kind == "receptacle":
+        return f"{rest[0]} receptacle, EV duty"
+    if kind == "charger":
+        return f"{rest[0]} A charging unit"
+    if kind == "box":
+        return f"{rest[0]} box with cover"
+    if kind == "wire connector":
+        return f"Wire connector for {print_gauge(rest[0])}"
+    if kind == "management":
+        return "Load controller with two current sensors" if rest[0] == "sensors" else "Circuit-sharing switching unit"
+    if kind in ("staple", "clamp"):
+        return f"{rest[0].upper()} cable {kind}"
+    method = {"emt": "EMT", "pvc40": "PVC 40", "pvc80": "PVC 80"}.get(rest[0], rest[0].upper())
+    return f"{draw_trade_size(rest[1])} {method} {_SIZED.get(kind, kind)}"

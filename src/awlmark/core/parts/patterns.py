@@ -1,0 +1,120 @@
+"""Cutting stock by patterns: linear programming with columns made as they help, then whole numbers."""
+
+from __future__ import annotations
+
+import itertools
+import math
+import time
+
+import numpy as np
+from scipy.optimize import Bounds, LinearConstraint, linprog, milp
+
+from awlmark.core.book.edition import Floats, Ints
+
+_NODES = 2048
+"""Steps of a search between looks at the clock."""
+GRID_M = 1e-4
+"""Lengths are rounded up to this for the pattern search [m]."""
+
+
+def fewest(lengths: list[float], stick: float, kerf: float, limit_s: float) -> tuple[tuple[tuple[int, ...], ...], int]:
+    """Share lengths out among the fewest sticks.
+
+    Parameters
+    ----------
+    lengths : list of float
+        To be cut [m].
+    stick, kerf : float
+        Length of a stick and what a cut loses [m].
+    limit_s : float
+        Time allowed [s].
+
+    Returns
+    -------
+    sticks : tuple of tuple of int
+        Places of the lengths in each stick.
+    least : int
+        No plan can do with fewer: the linear program's value, rounded up, or what the whole one proved.
+    """
+    end = time.monotonic() + limit_s
+    # The last piece of a stick needs no cut, so a stick holds pieces and kerfs up to its length and one kerf more.
+    rounded = [math.ceil(round(length / GRID_M, 3)) + math.ceil(kerf / GRID_M) for length in lengths]
+    room = math.floor(round(stick / GRID_M, 3)) + math.ceil(kerf / GRID_M)
+    sizes = sorted(set(rounded), reverse=True)
+    kinds = [[place for place, length in enumerate(rounded) if length == size] for size in sizes]
+    wanted = np.array([len(kind) for kind in kinds])
+    widths = np.minimum(np.array(sizes), room)
+    most = np.minimum(room // widths, wanted)
+    columns = list(np.diag(most))
+    bound = 0.0
+    while time.monotonic() < end:
+        solved = linprog(np.ones(len(columns)), A_ub=-np.stack(columns, 1), b_ub=-wanted, method="highs")
+        if solved.x is None:
+            break
+        worth = -solved.ineqlin.marginals
+        column, value, whole_search = _best_pattern(worth, widths, wanted, room, end)
+        if not whole_search and value <= 1 + 1e-9:
+            break
+        # Farley's bound: no pattern is worth more than value, so no plan beats this.
+        if whole_search:
+            bound = max(bound, float(worth @ wanted) / max(value, 1.0))
+        if value <= 1 + 1e-9:
+            break
+        columns.append(column)
+    left = max(end - time.monotonic(), 0.05)
+    whole = milp(
+        np.ones(len(columns)),
+        constraints=LinearConstraint(np.stack(columns, 1), wanted, np.inf),
+        integrality=np.ones(len(columns)),
+        bounds=Bounds(0, np.inf),
+        options={"time_limit": left},
+    )
+    least = math.ceil(bound - 1e-6)
+    if whole.x is None:
+        return tuple((place,) for place in range(len(lengths))), least
+    return _dealt(np.rint(whole.x).astype(int), columns, kinds), least
+
+
+def _best_pattern(worth: Floats, widths: Ints, wanted: Ints, room: int, end: float) -> tuple[Ints, float, bool]:
+    """The pattern worth most, its worth, and whether the search came to its end.
+
+    A bounded knapsack, depth first with the fractional bound.
+    """
+    order = sorted(range(len(widths)), key=lambda at: -worth[at] / widths[at])
+    best: list[int] = [0] * len(widths)
+    top = 0.0
+    taken = [0] * len(widths)
+    nodes = 0
+
+    def search(depth: int, left: int, value: float) -> bool:
+        nonlocal best, top, nodes
+        nodes += 1
+        if nodes % _NODES == 0 and time.monotonic() > end:
+            return False
+        if value > top + 1e-12:
+            best, top = list(taken), value
+        if depth == len(order):
+            return True
+        at = order[depth]
+        if value + worth[at] / widths[at] * left <= top + 1e-12:
+            return True
+        for count in range(min(left // int(widths[at]), int(wanted[at])), -1, -1):
+            taken[at] = count
+            if not search(depth + 1, left - count * int(widths[at]), value + count * float(worth[at])):
+                return False
+        taken[at] = 0
+        return True
+
+    finished = search(0, room, 0.0)
+    return np.array(best), top, finished
+
+
+def _dealt(counts: Ints, columns: list[Ints], kinds: list[list[int]]) -> tuple[tuple[int, ...], ...]:
+    """Pieces dealt to the sticks of the chosen patterns; a pattern with room to spare may stay short."""
+    left = [list(kind) for kind in kinds]
+    sticks = []
+    for column in itertools.chain.from_iterable(map(itertools.repeat, columns, counts.tolist())):
+        stick = [left[kind].pop() for kind, many in enumerate(column.tolist()) for _ in range(many) if left[kind]]
+        if stick:
+            sticks.append(tuple(stick))
+    return tuple(sticks)

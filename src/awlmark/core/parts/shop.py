@@ -1,0 +1,193 @@
+"""The shop: what is on the shelf at home, what came, what is not to be had, and what else would serve."""
+
+from __future__ import annotations
+
+from typing import Final
+
+import msgspec
+
+from awlmark.core.book import Book
+from awlmark.core.finding import HOLDS, NOTE, Finding, Fix
+from awlmark.core.job.edit import Put
+from awlmark.core.job.model import Job
+from awlmark.core.parts.buying import Bought, buy
+from awlmark.core.parts.names import item_name
+from awlmark.core.run.line import Line, Section
+from awlmark.core.wire.boxes import OFFERED
+
+RACEWAY_KINDS: Final = ("stick", "elbow", "coupling", "connector", "adapter and locknut", "strap", "body", "pull elbow",
+                        "expansion", "bushing")  # fmt: skip
+OTHER_METHOD: Final = {"emt": "pvc40", "pvc40": "pvc80", "pvc80": "rmc", "rmc": "imc", "imc": "rmc"}
+OTHER_INSULATION: Final = {"thwn-2": "xhhw-2", "xhhw-2": "thwn-2", "rhw-2": "xhhw-2"}
+
+
+class Shop(msgspec.Struct, frozen=True):
+    """Prices by the piece and by the pack, and what is there already."""
+
+    prices: dict[str, str]
+    packs: dict[str, tuple[float, ...]]
+    stock: dict[str, str]
+
+    def plain(self, key: str) -> bool:
+        """Whether a key is bought by the piece alone, all of it."""
+        return key not in self.packs and key not in self.stock
+
+    def offers(self, key: str) -> tuple[float | None, tuple[tuple[float, float], ...]]:
+        """Price by the piece, and every pack with its own."""
+        each = float(self.prices[key]) if key in self.prices else None
+        return each, tuple((size, float(self.prices[f"{key}@{size:g}"])) for size in self.packs.get(key, ()))
+
+    def bill(self, key: str, quantity: float, pieces: tuple[float, ...]) -> Bought:
+        """What is bought beyond the stock; a length of wire comes off the shelf whole or not at all."""
+        each, packs = self.offers(key)
+        there = float(self.stock.get(key, 0))
+        if there <= 0:
+            return buy(quantity, each, packs, pieces)
+        if pieces:
+            left: list[float] = []
+            for piece in sorted(pieces, reverse=True):
+                if piece <= there + 1e-9:
+                    there -= piece
+                else:
+                    left.append(piece)
+            pieces, quantity = tuple(left), sum(left)
+        else:
+            quantity = max(quantity - there, 0.0)
+        return buy(quantity, each, packs, pieces) if quantity > 1e-9 else Bought(0.0, (), 0.0)
+
+
+def shop_of(job: Job) -> Shop:
+    """The shop of a job."""
+    found: dict[str, list[float]] = {}
+    for key in job.prices:
+        plain, at, size = key.rpartition("@")
+        if at:
+            found.setdefault(plain, []).append(float(size))
+    return Shop(job.prices, {key: tuple(sorted(sizes)) for key, sizes in found.items()}, job.stock)
+
+
+def shop_findings(
+    job: Job, line: Line, book: Book, needed: dict[str, float], trades: tuple[str | None, ...]
+) -> list[Finding]:
+    """What came short or over, and what else would serve for a part that is not to be had.
+
+    Parameters
+    ----------
+    job : Job
+        With what came and what is gone.
+    line : Line
+        The walked line.
+    book : Book
+        For sizes.
+    needed : dict
+        Quantity by key of the present list.
+    trades : tuple of str or None
+        Trade size by section.
+    """
+    found = []
+    for key, came in job.delivered.items():
+        short = needed.get(key, 0.0) - float(came) - float(job.stock.get(key, 0))
+        if abs(short) < 1e-9:
+            continue
+        name = item_name(key)
+        text = f"{short:g} of {name} are still missing." if short > 0 else f"{-short:g} of {name} go back to the shop."
+        severity = NOTE if short > 0 else HOLDS
+        title = "Came short" if short > 0 else "Bring back"
+        found.append(Finding(f"came:{key}", severity, title, text, "your check-in", where="line", stage="parts"))
+    for key in job.gone:
+        if key not in needed:
+            continue
+        fixes = substitutes(job, line, book, key, trades)
+        text = f"{item_name(key)} is not to be had. " + (
+            "What else would serve:" if fixes else "Nothing else serves: order it."
+        )
+        found.append(
+            Finding(
+                f"gone:{key}", NOTE, "Not in stock", text, "your check-in", where="line", fixes=fixes, stage="parts"
+            )
+        )
+    return found
+
+
+def substitutes(job: Job, line: Line, book: Book, key: str, trades: tuple[str | None, ...]) -> tuple[Fix, ...]:
+    """Edits that would do without a part: the next size, another make of it, another way."""
+    kind, *rest = key.split(":")
+    if kind == "wire":
+        metal, size, insulation = rest
+        larger = book.sizes[book.sizes.index(size) + 1 :][:1]
+        fixes = [Fix(f"{larger_size} AWG instead", (Put("circuit.size", larger_size), Put("circuit.material", metal)))
+                 for larger_size in larger if job.circuit.size != larger_size]  # fmt: skip
+        other = OTHER_INSULATION.get(insulation)
+        if other:
+            fixes.append(Fix(f"{other.upper()} instead", (Put("circuit.insulation", other),)))
+        if metal == "cu" and job.circuit.material is None:
+            fixes.append(Fix("Aluminium instead", (Put("circuit.material", "al"),)))
+        return tuple(fixes)
+    if kind in RACEWAY_KINDS and len(rest) == 2:
+        return _raceway(line, book, (rest[0], rest[1]), trades)
+    if kind == "box":
+        larger_boxes = OFFERED[OFFERED.index(rest[0]) + 1 :] if rest[0] in OFFERED else ()
+        legs = [walked.leg.id for walked in line.legs if walked.leg.end == "box"]
+        return tuple(
+            Fix(f"{name} box", tuple(Put(f"legs[{leg}].box", name) for leg in legs)) for name in larger_boxes[:2]
+        )
+    if kind == "breaker":
+        rating = float(rest[1])
+        above = next((other for other in book.ratings_a if other > rating), None)
+        return () if above is None else (Fix(f"{above:g} A breaker", (Put("circuit.breaker_a", above),)),)
+    if kind == "receptacle":
+        return (Fix("Hardwire it", (Put("charger.connection", "hardwired"),)),)
+    return ()
+
+
+def _raceway(line: Line, book: Book, key: tuple[str, str], trades: tuple[str | None, ...]) -> tuple[Fix, ...]:
+    method, trade = key
+    sections = [
+        section for section in line.sections if section.method.key == method and trades[section.number] == trade
+    ]
+    if not sections:
+        return ()
+    legs = [walked.leg.id for section in sections for walked in section.legs]
+    sizes = book.trade_sizes_of(book.methods[method])
+    fixes = [
+        Fix(
+            f"{larger} {book.methods[method].name} instead",
+            tuple(Put(f"legs[{leg}].trade_size", larger) for leg in legs),
+        )
+        for larger in sizes[sizes.index(trade) + 1 :][:1]
+    ]
+    other = OTHER_METHOD.get(method)
+    if other:
+        fixes.append(Fix(f"{book.methods[other].name} instead", _method(sections, other)))
+    return tuple(fixes)
+
+
+def _method(sections: list[Section], method: str) -> tuple[Put, ...]:
+    edits: list[Put] = []
+    for walked in (walked for section in sections for walked in section.legs):
+        edits += [Put(f"legs[{walked.leg.id}].method", method), Put(f"legs[{walked.leg.id}].trade_size", None)]
+    return tuple(edits)
+
+
+def came_as(
+    job: Job, line: Line, book: Book, key: str, what: str, trades: tuple[str | None, ...]
+) -> tuple[Put, ...] | None:
+    """Edits that take a part as it was delivered: another gauge, trade size, rating or box; None where it is alike."""
+    kind, *rest = key.split(":")
+    if kind == "wire" and what in book.sizes:
+        return (Put("circuit.size", what),)
+    if kind in RACEWAY_KINDS and len(rest) == 2 and what in book.trade_sizes_of(book.methods[rest[0]]):
+        legs = [
+            walked.leg.id
+            for section in line.sections
+            if section.method.key == rest[0] and trades[section.number] == rest[1]
+            for walked in section.legs
+        ]
+        return tuple(Put(f"legs[{leg}].trade_size", what) for leg in legs)
+    if kind == "breaker":
+        rating = next((rating for rating in book.ratings_a if f"{rating:g}" == what), None)
+        return None if rating is None else (Put("circuit.breaker_a", rating),)
+    if kind == "box":
+        legs = [walked.leg.id for walked in line.legs if walked.leg.end == "box"]
+        return tuple(Put(f"legs[{leg}].box", what) for leg in legs)
+    return None

@@ -1,0 +1,113 @@
+"""One line of the list for every candidate at once, and the tally that gathers them."""
+
+from __future__ import annotations
+
+import msgspec
+import numpy as np
+
+from awlmark.core.book.edition import Floats, Ints, Method
+from awlmark.core.wire.case import Case, Table
+
+
+class Item(msgspec.Struct, frozen=True, eq=False):
+    """One line of the list, for every row of a table at once.
+
+    ``keys[index[row]]`` is the price key of a row, ``quantity[row]`` how many.
+    """
+
+    aisle: str
+    keys: tuple[str, ...]
+    index: Ints
+    """Shape (N,); -1 where a size is unread."""
+    quantity: Floats
+    """Shape (N,)."""
+    unit: str
+    detail: str = ""
+    """What the key does not say: a colour."""
+    pieces: tuple[float, ...] = ()
+    """Lengths that must each be in one piece, the same for every row; empty for what may be made up."""
+    marks: tuple[str, ...] = ()
+    """What on the line it serves: legs by id, ``panel``, ``charger`` or ``line``; each once."""
+
+
+def together(one: Item, other: Item) -> Item:
+    """Two lines of the same key as one: their numbers, lengths and marks added."""
+    marks = tuple(dict.fromkeys(one.marks + other.marks))
+    quantity, pieces = one.quantity + other.quantity, one.pieces + other.pieces
+    return msgspec.structs.replace(one, quantity=quantity, pieces=pieces, marks=marks)
+
+
+def sized(kind: str, method: Method, case: Case) -> tuple[str, ...]:
+    """Keys of a fitting in every trade size."""
+    return tuple([f"{kind}:{method.key}:{size}" for size in case.book.trade_sizes])
+
+
+class Tally:
+    """Gathers what the marks of the line ask for; equal parts become one line that names all its marks.
+
+    Parameters
+    ----------
+    table : Table
+        Candidate circuits.
+    ground : ndarray, shape (N,)
+        Size index of the ground; -1 where it is unread.
+    trade : ndarray, shape (N, Z)
+        Trade size index of each section; -1 for cable or none.
+    """
+
+    def __init__(self, table: Table, ground: Ints, trade: Ints) -> None:
+        self.table, self.ground, self.trade = table, ground, trade
+        self.rows = len(table.hot)
+        self._counts: dict[tuple[str, str, int], float] = {}
+        self._marks: dict[tuple[str, str, int], dict[str, None]] = {}
+        self._made: dict[tuple[str, str, int], tuple[str, tuple[str, ...], Ints]] = {}
+        self.items: list[Item] = []
+        self._none = np.zeros(self.rows, dtype=int)
+
+    def add(self, aisle: str, key: str, mark: str, count: float = 1.0, unit: str = "each") -> None:
+        """Count a part that is the same for every row."""
+        slot = (key, unit, -1)
+        if slot not in self._made:
+            self._made[slot] = aisle, (key,), self._none
+        self._counts[slot] = self._counts.get(slot, 0.0) + count
+        self._marks.setdefault(slot, {})[mark] = None
+
+    def fit(self, aisle: str, kind: str, section: int, mark: str, count: float = 1.0) -> None:
+        """Count a fitting in the trade size of a section."""
+        slot = (kind, "each", section)
+        if slot not in self._made:
+            method = self.table.case.sections[section].method
+            self._made[slot] = aisle, sized(kind, method, self.table.case), self.trade[:, section]
+        self._counts[slot] = self._counts.get(slot, 0.0) + count
+        self._marks.setdefault(slot, {})[mark] = None
+
+    def has(self, key: str, unit: str = "each") -> bool:
+        """Whether a part that is the same for every row has been counted."""
+        return (key, unit, -1) in self._made
+
+    def put(
+        self, aisle: str, keys: tuple[str, ...], index: Ints | None, quantity: Floats | float, *marks: str,
+        unit: str = "each", detail: str = "", pieces: tuple[float, ...] = (),
+    ) -> None:  # fmt: skip
+        """Count a part whose size or number differs from row to row."""
+        amount = np.full(self.rows, quantity) if isinstance(quantity, float) else quantity
+        at = self._none if index is None else index
+        self.items.append(Item(aisle, keys, at, amount, unit, detail, pieces, tuple(dict.fromkeys(marks))))
+
+    def _joined(self) -> list[Item]:
+        """Items of the same keys whose sizes agree on every row, as one."""
+        found: dict[tuple[tuple[str, ...], str, bytes], Item] = {}
+        for item in self.items:
+            slot = item.keys, item.detail, item.index.tobytes()
+            before = found.get(slot)
+            found[slot] = item if before is None else together(before, item)
+        return list(found.values())
+
+    def gathered(self) -> list[Item]:
+        """Every line; those that no row needs are left out."""
+        found = self._joined()
+        for slot, (aisle, keys, index) in self._made.items():
+            if self._counts[slot]:
+                quantity = np.full(self.rows, self._counts[slot])
+                found.append(Item(aisle, keys, index, quantity, slot[1], marks=tuple(self._marks[slot])))
+        return found

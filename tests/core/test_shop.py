@@ -1,0 +1,194 @@
+"""Price book, stock, check-in, substitutions and the quote."""
+
+from __future__ import annotations
+
+import tempfile
+import unittest
+from pathlib import Path
+
+import openpyxl
+
+from awlmark.core.design import quote_fixes, solve
+from awlmark.core.errors import FileError, InputError
+from awlmark.core.job.edit import Put, put
+from awlmark.core.job.file import dumps, loads
+from awlmark.core.job.model import Job
+from awlmark.core.job.spot import Spot
+from awlmark.core.parts.bookfile import read_book, write_book
+from awlmark.core.parts.quote import estimate
+from awlmark.core.scribe import read_entry
+from awlmark.data import demo_job
+from tests.support import legs, straight
+
+WIRE = "wire:cu:6:thwn-2"
+
+
+def typed(job: Job, key: str, *entries: str) -> Job:
+    """A job after entries about a part in hand."""
+    for entry in entries:
+        job = read_entry(entry, job, Spot(part_key=key)).job
+    return job
+
+
+class Stock(unittest.TestCase):
+    def test_what_is_on_the_shelf_is_not_bought(self) -> None:
+        before = solve(demo_job())
+        after = solve(typed(demo_job(), "stick:pvc40:3/4", "stock 3"))
+        self.assertAlmostEqual(before.cost - after.cost, 3 * 6.10, places=2)
+        part = next(part for part in after.parts if part.key == "stick:pvc40:3/4")
+        self.assertEqual((part.quantity, part.bought.quantity), (8, 5))
+
+    def test_a_length_of_wire_comes_off_the_shelf_whole_or_not_at_all(self) -> None:
+        short = solve(typed(demo_job(), WIRE, "stock 100"))
+        self.assertEqual(short.cost, solve(demo_job()).cost)
+        # 106 ft is enough for one of the two hots.
+        one = solve(typed(demo_job(), WIRE, "stock 106"))
+        self.assertEqual([p.bought.quantity for p in one.parts if p.key == WIRE], [0, 0])
+
+    def test_the_comparison_knows_the_shelf_too(self) -> None:
+        from awlmark.core.compare import compare
+
+        job = put(typed(demo_job(), "stick:pvc40:3/4", "stock 3"), Put("circuit.size", "6"))
+        prices = [c.price for c in compare(job, 400).best if not c.method and c.breaker_a == 60 and c.material == "cu"]
+        self.assertIn(solve(job).cost, prices)
+
+
+class CheckIn(unittest.TestCase):
+    def test_short_and_over(self) -> None:
+        job = typed(demo_job(), "strap:emt:3/4", "came 3")
+        self.assertIn("1 of ¾ EMT strap are still missing", solve(job).finding("came:strap:emt:3/4").text)
+        job = typed(job, "strap:emt:3/4", "came 10")
+        finding = solve(job).finding("came:strap:emt:3/4")
+        self.assertEqual((finding.severity, finding.title), ("holds", "Bring back"))
+        self.assertIsNone(solve(typed(job, "strap:emt:3/4", "came 4")).finding("came:strap:emt:3/4"))
+
+    def test_another_gauge_is_worked_out_again(self) -> None:
+        job = put(demo_job(), Put("circuit.breaker_a", 60.0))
+        thin = solve(typed(job, WIRE, "came as 8"))
+        self.assertEqual(thin.finding("conductor").severity, "stop")
+        thick = solve(typed(job, WIRE, "came as 4"))
+        # 60 A on 4 AWG where 6 would do: the ground grows with the hots, and the pipe fills up.
+        self.assertEqual(thick.circuit.ground, "6")
+        self.assertNotEqual(thick.circuit.trade_sizes, solve(job).circuit.trade_sizes)
+        small = solve(typed(job, "stick:pvc40:3/4", "came as 1/2"))
+        self.assertTrue(small.finding("fill:2").broken)
+        with self.assertRaisesRegex(InputError, "came as"):
+            typed(job, "labels", "came as 4")
+
+    def test_another_box_is_worked_out_again(self) -> None:
+        line = legs(("right", 10, "box"), ("right", 10, "charger"))
+        job = put(straight(48, 20), Put("legs", line), Put("legs[leg-1].spliced", True))
+        key = next(part.key for part in solve(job).parts if part.key.startswith("box:"))
+        small = solve(typed(job, key, "came as 4 x 1-1/2 square"))
+        self.assertEqual(small.finding("box:leg-1").severity, "stop")
+
+
+class Substitutes(unittest.TestCase):
+    def test_what_else_serves_is_solved_again(self) -> None:
+        for key, first in (
+            (WIRE, "4 AWG instead"), ("stick:pvc40:3/4", "1 PVC 40 instead"), ("breaker:2:60", "70 A breaker"),
+        ):  # fmt: skip
+            made = solve(typed(demo_job(), key, "gone"))
+            finding = made.finding(f"gone:{key}")
+            self.assertEqual(finding.fixes[0].label, first)
+            quotes = quote_fixes(made, finding)
+            # Those that mend come first; with 4 AWG hots the ground grows to the very 6 AWG that is not to be had.
+            self.assertTrue(quotes and quotes[0].mends, key)
+            self.assertIsNone(solve(quotes[0].job).finding(f"gone:{key}"))
+        alone = solve(typed(demo_job(), "labels", "gone")).finding("gone:labels")
+        self.assertIn("order it", alone.text)
+        self.assertIsNone(solve(typed(demo_job(), "labels", "gone", "gone no")).finding("gone:labels"))
+
+
+class Quoting(unittest.TestCase):
+    def test_the_sums(self) -> None:
+        job = typed(demo_job(), WIRE, "tax 8", "rate 60", "margin 10", "rebate 30 cap 400", "paid 290")
+        made = solve(job)
+        sums = estimate(job, made.parts)
+        self.assertEqual(sums.parts, made.cost)
+        self.assertAlmostEqual(sums.tax, round(made.cost * 0.08, 2))
+        self.assertAlmostEqual(sums.labour, round(60 * sums.all_hours, 2), places=2)
+        self.assertAlmostEqual(sums.margin, round((sums.parts + sums.labour) * 0.10, 2), places=2)
+        whole = sums.parts + sums.tax + sums.labour + sums.margin
+        self.assertEqual(sums.rebate, 400)
+        self.assertAlmostEqual(sums.total, whole - 400, places=2)
+        self.assertEqual((sums.paid, sums.planned), (290.0, round(2 * 146.28, 2)))
+
+    def test_without_a_rate_no_labour_is_priced(self) -> None:
+        sums = estimate(demo_job(), solve(demo_job()).parts)
+        self.assertIsNone(sums.labour)
+        self.assertGreater(sums.all_hours, 5)
+        self.assertEqual(sums.total, sums.parts)
+        own = put(demo_job(), Put("hours[charger]", "3"))
+        self.assertAlmostEqual(estimate(own, solve(own).parts).all_hours - sums.all_hours, 2.0)
+
+    def test_bad_words_name_the_field(self) -> None:
+        for text, field in (
+            ("tax much", "tax"), ("rate twelve", "rate"), ("rebate 30 cap lots", "rebate cap"),
+            ("margin 900", "margin"),
+            ("stock few", "stock"), ("paid x", "paid"),
+        ):  # fmt: skip
+            with self.subTest(text), self.assertRaisesRegex(InputError, field):
+                typed(demo_job(), WIRE, text)
+        with self.assertRaisesRegex(InputError, "part"):
+            read_entry("stock 4", demo_job())
+
+
+class BookFile(unittest.TestCase):
+    def setUp(self) -> None:
+        self.folder = Path(tempfile.mkdtemp())
+
+    def read(self, text: str, job: Job | None = None) -> Job:
+        path = self.folder / "book.csv"
+        path.write_text(text, encoding="utf-8")
+        base = job or demo_job()
+        return put(base, *read_book(path, base))
+
+    def test_out_and_in_again_changes_nothing(self) -> None:
+        job = typed(demo_job(), WIRE, "stock 40", "came 106", "paid 99.50")
+        job = put(job, Put(f"price_notes[{WIRE}]", "counter, 3 November"))
+        self.assertEqual(self.read(write_book(job), job), job)
+        empty = put(job, Put("prices", {}), Put("stock", {}), Put("delivered", {}), Put("paid", {}))
+        back = self.read(write_book(job), empty)
+        self.assertEqual((back.prices, back.stock, back.paid), (job.prices, job.stock, job.paid))
+        self.assertEqual(loads(dumps(back)), back)
+
+    def test_a_workbook_is_read_too(self) -> None:
+        sheet = openpyxl.Workbook()
+        sheet.active.append(["key", "each"])
+        sheet.active.append([WIRE, 1.5])
+        path = self.folder / "book.xlsx"
+        sheet.save(path)
+        self.assertEqual(put(demo_job(), *read_book(path, demo_job())).prices[WIRE], "1.50")
+        sheet.active["B2"] = "=1+1"
+        sheet.save(path)
+        with self.assertRaisesRegex(InputError, "cell B2"):
+            read_book(path, demo_job())
+
+    def test_what_cannot_be_read_names_its_cell(self) -> None:
+        for text, said in (
+            (f"key,each\n{WIRE},twelve\n", "cell B2"),
+            (f"key,each,currency\n{WIRE},1.20,EUR\n", "cell C2"),
+            ("part,each\nwire,1\n", "'key' is missing"),
+            (f"key,part\n{WIRE},wire\n", "'each' is missing"),
+            (f"key,each\n{WIRE},=1+1\n", "cell B2"),
+            ("", "empty"),
+        ):
+            with self.subTest(text), self.assertRaisesRegex(InputError, said):
+                self.read(text)
+        (self.folder / "x.xlsx").write_bytes(b"not a workbook")
+        for name in ("x.xlsx", "none.csv"):
+            with self.subTest(name), self.assertRaises(FileError):
+                read_book(self.folder / name, demo_job())
+        (self.folder / "latin.csv").write_bytes("key,each\nä,1\n".encode("latin-1"))
+        with self.assertRaisesRegex(FileError, "UTF-8"):
+            read_book(self.folder / "latin.csv", demo_job())
+
+    def test_a_huge_sheet_is_refused(self) -> None:
+        rows = "".join(f"part {n},1\n" for n in range(20_002))
+        with self.assertRaisesRegex(FileError, "20,00"):
+            self.read("key,each\n" + rows)
+
+    def test_text_that_looks_like_a_formula_leaves_as_text(self) -> None:
+        job = put(demo_job(), Put(f"price_notes[{WIRE}]", "=cmd()"))
+        self.assertIn("'=cmd()", write_book(job))
