@@ -233,7 +233,7 @@ class Files(unittest.TestCase):
         self.assertEqual(
             set(first),
             {"method", "connection", "breaker_a", "conductor", "ground", "trade_sizes", "price", "drop_percent",
-             "loss_w", "pareto", "broken"},
+             "loss_w", "pull_lbf", "hours", "pareto", "broken"},
         )  # fmt: skip
         self.assertEqual(first["broken"], [])
         self.assertEqual(run("compare", str(self.path), "--format", "json", "--top", "5")[1], out)

@@ -30,6 +30,7 @@ VIEWS = (
     ("run-light", "run", "light"),
     ("wire-light", "wire", "light"),
     ("parts-light", "parts", "light"),
+    ("quote-light", "parts:quote", "light"),
     ("wire-dark", "wire", "dark"),
 )
 
@@ -56,7 +57,7 @@ def main(folder: Path, width: int = 1280, height: int = 800) -> list[Path]:
     for name, stage, mode in VIEWS:
         getattr(window, f"go_{mode}")()
         stage, _, page = stage.partition(":")
-        window.session.see(stage=stage, at_m=18.288, page=page or "amps")
+        window.session.see(stage=stage, at_m=18.288, page=page or "amps", parts_page=page or "sticks")
         if page == "year":
             window.session.apply("meter data", with_year)
         settle(application)

@@ -9,13 +9,14 @@ from msgspec.structs import replace
 
 from awlmark.core.adviser import advise
 from awlmark.core.audit import audit
-from awlmark.core.compare import compare, read_filters
+from awlmark.core.compare import RANKS, compare, read_filters
 from awlmark.core.design import solve
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, UNREAD, Finding
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job, LocalRules
 from awlmark.core.job.spot import Spot
+from awlmark.core.parts.quote import step_hours
 from awlmark.core.quantities import FOOT_M, INCH_M
 from awlmark.core.report import circuit_text
 from awlmark.core.scribe import read_entry
@@ -326,6 +327,18 @@ class Comparing(unittest.TestCase):
         self.assertEqual(found, sorted(found))
         self.assertGreater(len(set(found)), 1)
 
+    def test_by_hours_and_by_pull(self) -> None:
+        by_hours = [c.hours for c in compare(demo_job(), 40, "hours").best if not c.stops and c.priced]
+        self.assertEqual(by_hours, sorted(by_hours))
+        pulled = [c for c in compare(demo_job(), 40, "pull").best if not c.stops and c.priced]
+        self.assertEqual([c.pull_lbf or 0 for c in pulled], sorted(c.pull_lbf or 0 for c in pulled))
+        # The row that the solver takes pulls as the design says.
+        made = solve(demo_job())
+        hardest = max(one.by_friction_n["usual"] for one in made.pulls) / 4.4482216152605
+        own = [c for c in compare(demo_job(), 400).best if not c.method and c.breaker_a == 60 and c.size == "6"]
+        self.assertTrue(any(abs((c.pull_lbf or 0) - hardest) < 0.1 for c in own))
+        self.assertTrue(any(abs(c.hours - sum(h for _s, h in step_hours(made.parts, made.job))) < 0.05 for c in own))
+
     def test_marks_are_those_that_every_pair_compared_would_give(self) -> None:
         every = compare(demo_job(), 5000).best
         held = [c for c in every if not c.stops and c.priced]
@@ -339,7 +352,7 @@ class Comparing(unittest.TestCase):
         }
         self.assertEqual(marked, brute)
         self.assertGreater(len(marked), 2)
-        for rank in ("price", "loss", "size"):
+        for rank in RANKS:
             few = [c for c in compare(demo_job(), 30, rank).best if c.pareto]
             self.assertLessEqual({(c.price, c.loss_w) for c in few}, brute)
 

@@ -54,6 +54,21 @@ class Dialogs(DeskCase):
         with mock.patch.object(QFileDialog, "getExistingDirectory", return_value=str(self.folder)):
             self.assertEqual(window.files.ask_folder(), self.folder)
 
+    def test_the_price_book_goes_out_and_comes_in(self) -> None:
+        window, target = self.open(demo_job()), self.folder / "prices.csv"
+        with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(str(target), "")):
+            window.save_book()
+        text = target.read_text(encoding="utf-8").replace("charger:48,48 A charging unit,469.00", "charger:48,unit,500")
+        target.write_text(text, encoding="utf-8")
+        before = window.session.design.cost
+        with mock.patch.object(QFileDialog, "getOpenFileName", return_value=(str(target), "")):
+            window.read_book()
+            self.assertAlmostEqual(window.session.design.cost, before + 31)
+            target.write_text("key,each\ncharger:48,twelve\n", encoding="utf-8")
+            window.read_book()
+        self.assertIn("cell B2", window.entry.echo.text())
+        self.assertAlmostEqual(window.session.design.cost, before + 31)
+
     def test_recovered_work_can_wait_or_be_thrown_away(self) -> None:
         window = self.open(fresh_job())
         rescue = autosave.Rescue(demo_job(), None, self.folder / "copy", 0.0)

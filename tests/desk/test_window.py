@@ -5,6 +5,7 @@ import signal
 import subprocess
 import sys
 import textwrap
+import time
 from pathlib import Path
 
 from hypothesis import given, settings
@@ -16,6 +17,8 @@ from PySide6.QtWidgets import QApplication, QDialog, QTextBrowser
 
 from awlmark.core.finding import HOLDS, NOTE, STOP, UNREAD
 from awlmark.core.job import autosave, file
+from awlmark.core.job.edit import Put, put
+from awlmark.core.parts.cutting import plan_of
 from awlmark.data import demo_job
 from awlmark.desk import start
 from awlmark.desk.actions import ACTIONS, MENUS
@@ -23,7 +26,7 @@ from awlmark.desk.parts_table import EACH
 from awlmark.desk.session import fresh_job
 from awlmark.export import WRITERS
 from tests.desk.support import DeskCase
-from tests.support import straight
+from tests.support import legs, straight
 
 
 class Scribing(DeskCase):
@@ -225,6 +228,44 @@ class Deciding(DeskCase):
         table.setCurrentCell(1, EACH)
         self.type(window, "price 3")
         self.assertEqual(window.session.design.unpriced, 0)
+
+    def test_stock_check_in_and_receipts_are_typed_in_the_list(self) -> None:
+        window = self.open(demo_job())
+        self.key(window.entry.line, Qt.Key.Key_6, Qt.KeyboardModifier.ControlModifier)
+        table, before = window.scenes.parts, window.session.design.cost
+        row = next(at for at in range(table.rowCount()) if "PVC 40 stick" in (table.item(at, 0).text() or ""))
+        table.item(row, 5).setText("3")
+        self.settle()
+        self.assertAlmostEqual(window.session.design.cost, before - 3 * 6.10)
+        self.assertEqual((table.item(row, 1).text(), table.item(row, 2).text()), ("8", "5"))
+        table.item(row, 6).setText("4")
+        self.settle()
+        self.assertIsNotNone(window.session.design.finding("came:stick:pvc40:3/4"))
+        table.item(row, 7).setText("twelve")
+        self.settle()
+        self.assertEqual(table.item(row, 7).text(), "")
+        self.assertIn("paid", window.entry.echo.text())
+        window.acts.do("partspage:quote")
+        self.type(window, "rate 60")
+        said = " ".join(text.text for text in window.scenes.drawing.canvas.picture.texts())
+        self.assertIn("What it comes to", said)
+        self.assertIn("at $60", said)
+
+    def test_fewer_sticks_are_found_behind_the_window(self) -> None:
+        feet = (5, 5, 4, 3.4, 3.3, 3.2, 2.5, 2.4, 6.6, 1.9)
+        run = legs(*(("right", length, "box") for length in feet[:-1]), ("right", feet[-1], "charger"))
+        window = self.open(put(straight(48, 20), Put("legs", run)))
+        section = window.session.design.line.sections[0]
+        self.key(window.entry.line, Qt.Key.Key_6, Qt.KeyboardModifier.ControlModifier)
+        until = time.monotonic() + 20
+        while time.monotonic() < until:
+            self.settle()
+            plan = plan_of(window.session.design.pieces(section))
+            if plan.proved or plan.rounds:
+                break
+        self.assertTrue(plan.proved or plan.rounds)
+        sticks = next(part for part in window.session.design.parts if part.key.startswith("stick"))
+        self.assertEqual(sticks.quantity, len(plan.sticks))
 
     def test_an_unread_temperature_is_asked_for(self) -> None:
         window = self.open(straight(48, 40))

@@ -229,10 +229,10 @@ class WireAndParts(unittest.TestCase):
         self.assertIn("jam 3.17", words(draw_wire(made, beside(made), Look(stage="wire"), 792, 562)))
 
     def test_sticks_and_conductors(self) -> None:
-        said = words(draw_parts(DEMO, 792, 330))
+        said = words(draw_parts(DEMO, Look(stage="parts"), 792, 360))
         for told in ("Ten-foot sticks", "leg 1, ", "left over ", "6 AWG black", "6 AWG red", "10 AWG green", "cut "):
             self.assertIn(told, said)
-        self.assertIn("follows the line", words(draw_parts(solve(straight(None, 20)), 792, 330)))
+        self.assertIn("follows the line", words(draw_parts(solve(straight(None, 20)), Look(stage="parts"), 792, 330)))
 
 
 class SillAndState(unittest.TestCase):

@@ -17,13 +17,16 @@ from awlmark.core.book.edition import Floats
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import MATERIALS, Job
+from awlmark.core.parts.quote import rates
 from awlmark.core.parts.shop import shop_of
-from awlmark.core.parts.takeoff import count_items, row_cost
+from awlmark.core.parts.takeoff import count_items, row_cost, row_hours
 from awlmark.core.quantities import read_number
 from awlmark.core.run.line import walk
+from awlmark.core.run.pull import LBF_N
 from awlmark.core.wire.case import CONTINUOUS, Case, Table, open_case, span
 from awlmark.core.wire.checks import Evaluated, evaluate
 from awlmark.core.wire.places import place_findings
+from awlmark.core.wire.pulling import pulls, wires_of
 from awlmark.core.wire.terms import Flags
 
 INSULATIONS: Final = ("thwn-2", "xhhw-2", "rhw-2")
@@ -31,7 +34,7 @@ METHODS: Final = ("emt", "pvc40", "pvc80", "rmc", "nm", "mc")
 """Methods tried where the job leaves them open; common practice."""
 BREAKERS: Final = 3
 """Standard ratings tried from the smallest that serves."""
-RANKS: Final = ("price", "loss", "size")
+RANKS: Final = ("price", "loss", "size", "pull", "hours")
 AMOUNTS: Final = ("price", "drop", "loss", "breaker")
 """What a filter may hold against a number: price, drop [%], loss [W], breaker [A]."""
 KINDS: Final = ("material", "insulation", "size", "method")
@@ -60,6 +63,10 @@ class Choice(msgspec.Struct, frozen=True):
     drop_percent: float
     loss_w: float
     """Heat in the wire at full draw [W]."""
+    pull_lbf: float | None
+    """Hardest pull at usual friction; None without raceway, or where its size is unread."""
+    hours: float
+    """Of one person, by the job's rates."""
     stops: tuple[str, ...]
     """Checks that are broken, in the order of the chain."""
     pareto: bool = False
@@ -78,6 +85,14 @@ class Comparison(msgspec.Struct, frozen=True):
     """Rows by the first link that breaks."""
     best: tuple[Choice, ...]
     """Ranked; those that hold first."""
+
+
+class _Sums(msgspec.Struct, frozen=True):
+    """Sums of a row."""
+
+    cost: float
+    priced: bool
+    hours: float
 
 
 class Filter(msgspec.Struct, frozen=True):
@@ -130,7 +145,7 @@ def compare(
         method is open.
     top : int
         How many choices to return.
-    rank : {"price", "loss", "size"}
+    rank : {"price", "loss", "size", "pull", "hours"}
         What they are ranked by.
     where : tuple of Filter, optional
         Conditions every choice meets; the marks are drawn among what is left.
@@ -147,6 +162,7 @@ def compare(
     found: list[Choice] = []
     rejected: dict[str, int] = {}
     candidates = holding = filtered = 0
+    each_hours = rates(job)
     for method, case in _cases(job):
         table = span_wide(case, breakers)
         evaluated = evaluate(table)
@@ -162,19 +178,26 @@ def compare(
         holding += int(good.sum())
         for name, flags in zip(broken[0], broken[1].T, strict=True):
             rejected[name] = rejected.get(name, 0) + int(flags.sum())
-        first = {"price": cost, "loss": loss, "size": case.book.cmil[table.hot]}[rank]
+        hours = row_hours(items, each_hours)
+        by = {"price": cost, "loss": loss, "size": case.book.cmil[table.hot], "hours": hours}
+        first = _pull_of(evaluated) if rank == "pull" else by[rank]
         order = np.lexsort((cost, first, ~priced, evaluated.unread, evaluated.stops + barred))
         # The best of each case, and those that none beats there: no more can come among the best of all, nor be marked.
         best = order[met[order]][: max(top, 1)]
         kept = np.union1d(best, _front(cost, loss, good & priced))
-        found += [_choice(evaluated, int(row), method, (float(cost[row]), bool(priced[row])), broken) for row in kept]
+        found += [
+            _choice(evaluated, int(row), method, _Sums(float(cost[row]), bool(priced[row]), float(hours[row])), broken)
+            for row in kept
+        ]
     sizes = open_book(job.code).sizes
-    keys: dict[str, Callable[[Choice], float]] = {
+    ranks: dict[str, Callable[[Choice], float]] = {
         "price": lambda choice: choice.price,
         "loss": lambda choice: choice.loss_w,
         "size": lambda choice: sizes.index(choice.size),
+        "pull": lambda choice: choice.pull_lbf or 0.0,
+        "hours": lambda choice: choice.hours,
     }
-    found.sort(key=lambda choice: (len(choice.stops), not choice.priced, keys[rank](choice), choice.price))
+    found.sort(key=lambda choice: (len(choice.stops), not choice.priced, ranks[rank](choice), choice.price))
     return Comparison(candidates, holding, filtered, rejected, tuple(_marked(found)[:top]))
 
 
@@ -277,9 +300,7 @@ def _broken(evaluated: Evaluated) -> tuple[tuple[str, ...], Flags]:
     return tuple(names), np.stack(columns, axis=1)
 
 
-def _choice(
-    evaluated: Evaluated, row: int, method: str, price: tuple[float, bool], broken: tuple[tuple[str, ...], Flags]
-) -> Choice:
+def _choice(evaluated: Evaluated, row: int, method: str, sums: _Sums, broken: tuple[tuple[str, ...], Flags]) -> Choice:
     table = evaluated.table
     case, book = table.case, table.case.book
     group, ground = int(table.group[row]), int(evaluated.grounds.size[row])
@@ -294,12 +315,42 @@ def _choice(
         size=book.sizes[int(table.hot[row])],
         ground=book.sizes[ground] if ground >= 0 else None,
         trade_sizes=tuple(book.trade_sizes[trade] if trade >= 0 else None for trade in trades),
-        price=round(price[0], 2),
-        priced=price[1],
+        price=round(sums.cost, 2),
+        priced=sums.priced,
         drop_percent=round(100 * lost / case.volts, 3),
         loss_w=round(lost * case.charge_a, 1),
+        pull_lbf=_hardest(evaluated, row),
+        hours=round(sums.hours, 2),
         stops=tuple(name for name, flag in zip(broken[0], broken[1][row], strict=True) if flag),
     )
+
+
+def _hardest(evaluated: Evaluated, row: int) -> float | None:
+    """Hardest pull of a row at usual friction [lbf]; None without raceway."""
+    table = evaluated.table
+    case, book = table.case, table.case.book
+    group, ground = int(table.group[row]), int(evaluated.grounds.size[row])
+    trades = tuple(book.trade_sizes[at] if at >= 0 else None for at in evaluated.fills.trade[row].tolist())
+    place = int(table.insulation[group]), int(table.hot[row]), ground, int(table.material[group])
+    wires = wires_of(book, place, case.hots, case.neutral, MATERIALS[table.material[group]])
+    found = pulls(case.line, book, wires, trades) if wires else ()
+    return max((round(one.by_friction_n["usual"] / LBF_N, 1) for one in found), default=None)
+
+
+def _pull_of(evaluated: Evaluated) -> Floats:
+    """Hardest pull of every row [lbf], shape (N,): worked out once for each kind of row."""
+    table = evaluated.table
+    group = table.group
+    columns = [
+        table.insulation[group],
+        table.material[group],
+        table.hot,
+        evaluated.grounds.size,
+        *evaluated.fills.trade.T,
+    ]
+    _kinds, first, at = np.unique(np.stack(columns), axis=1, return_index=True, return_inverse=True)
+    each = np.array([_hardest(evaluated, int(row)) or 0.0 for row in first])
+    return each[at.reshape(-1)]
 
 
 def _marked(found: list[Choice]) -> list[Choice]:

@@ -192,6 +192,8 @@ def _choice_values(choice: Choice) -> dict[str, Any]:
         "price": choice.price if choice.priced else None,
         "drop_percent": choice.drop_percent,
         "loss_w": choice.loss_w,
+        "pull_lbf": choice.pull_lbf,
+        "hours": choice.hours,
         "pareto": choice.pareto,
         "broken": list(choice.stops),
     }
@@ -208,7 +210,8 @@ def comparison_text(job: Job, found: Comparison) -> list[str]:
         told.append(
             f"{number:3}  {price:>11}  {choice.size} {METAL_NAMES[choice.material]} {choice.insulation.upper()}, "
             f"{choice.breaker_a:g} A, {choice.method or 'methods as they are'} {sizes}, "
-            f"{choice.drop_percent:.2f} %, {choice.loss_w:.0f} W  {verdict}".rstrip()
+            f"{choice.drop_percent:.2f} %, {choice.loss_w:.0f} W, {choice.hours:.1f} h"
+            f"{'' if choice.pull_lbf is None else f', pull {choice.pull_lbf:.0f} lbf'}  {verdict}".rstrip()
         )
     worst = sorted(((count, name) for name, count in found.rejected.items() if count), reverse=True)
     if worst:

@@ -57,6 +57,7 @@ class Acts:
             "car": lambda: self._car(rest),
             "bus": lambda: self.session.see(bus=rest, finding=f"demand:{rest}"),
             "runpage": lambda: self.session.see(run_page=rest),
+            "partspage": lambda: self.session.see(parts_page=rest),
             "page": lambda: self.session.see(page=rest),
             "type": lambda: self._type_fresh(rest),
             "fork": lambda: self._fork(int(rest)),

@@ -53,6 +53,22 @@ class FileDesk:
         name, _kind = QFileDialog.getOpenFileName(self.window, "Read meter data", self._folder(), kinds)
         return Path(name) if name else None
 
+    def ask_book(self) -> Path | None:
+        """Ask for a price book, a stock list or a delivered list."""
+        from PySide6.QtWidgets import QFileDialog
+
+        kinds = "Price books (*.csv *.xlsx);;All files (*)"
+        name, _kind = QFileDialog.getOpenFileName(self.window, "Read a price book", self._folder(), kinds)
+        return Path(name) if name else None
+
+    def ask_save_book(self) -> Path | None:
+        """Ask where to write the price book."""
+        from PySide6.QtWidgets import QFileDialog
+
+        offered = str(Path(self._folder()) / "prices.csv")
+        name, _kind = QFileDialog.getSaveFileName(self.window, "Save the price book", offered, "Price books (*.csv)")
+        return Path(name) if name else None
+
     def ask_save_csv(self) -> Path | None:
         """Ask where to write interval data."""
         from PySide6.QtWidgets import QFileDialog

@@ -1,4 +1,4 @@
-"""The list of parts: a table whose prices can be typed over."""
+"""The list of parts: a table whose prices, stock, check-in and receipts can be typed over."""
 
 from __future__ import annotations
 
@@ -7,24 +7,28 @@ from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableWidget, QTab
 
 from awlmark.core.design import Design
 from awlmark.core.parts.names import AISLES
+from awlmark.core.parts.takeoff import Part
 from awlmark.ink.fonts import face_font
 
-COLUMNS = ("Part", "Count", "Unit", "Each", "Sum")
+COLUMNS = ("Part", "Needed", "Buy", "Each", "Sum", "Stock", "Came", "Paid")
 EACH = 3
-NUMBERS = (1, 3, 4)
+TYPED = {EACH: "price", 5: "stock", 6: "came", 7: "paid"}
+"""Columns that take typing, and the word each is taken by."""
+NUMBERS = (1, 2, 3, 4, 5, 6, 7)
+WIDTHS = (72, 104, 66, 84, 52, 52, 66)
 KEY_ROLE = Qt.ItemDataRole.UserRole
 
 
 class PartsTable(QTableWidget):
-    """One row a part, by aisle; the Each column takes a typed price."""
+    """One row a part, by aisle; prices, stock, what came and what was paid are typed over."""
 
-    priced = Signal(str, str)
-    """Part key and the text typed."""
+    typed = Signal(str, str, str)
+    """Part key, the word its column is taken by, and the text typed."""
     chosen = Signal(str)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(0, len(COLUMNS), parent)
-        self.setAccessibleName("List of parts; type a price in the column Each")
+        self.setAccessibleName("List of parts; type over Each, Stock, Came and Paid")
         self.setHorizontalHeaderLabels(COLUMNS)
         self.verticalHeader().hide()
         self.verticalHeader().setDefaultSectionSize(22)
@@ -41,7 +45,7 @@ class PartsTable(QTableWidget):
             head_item = QTableWidgetItem(COLUMNS[column])
             head_item.setTextAlignment(side | Qt.AlignmentFlag.AlignVCenter)
             self.setHorizontalHeaderItem(column, head_item)
-        for column, width in ((1, 80), (2, 64), (3, 96), (4, 104)):
+        for column, width in enumerate(WIDTHS, 1):
             self.setColumnWidth(column, width)
         self.setTabKeyNavigation(False)
         self._filling = False
@@ -63,10 +67,7 @@ class PartsTable(QTableWidget):
             self._head(at, aisle)
             at += 1
             for part in (part for part in design.parts if part.aisle == aisle):
-                each = "" if part.each is None else f"{part.each:.2f}"
-                total = "price unread" if part.total is None else f"{part.total:,.2f}"
-                cells = (part.name, f"{part.quantity:g}", part.unit, each, total)
-                self._row(at, cells, part.key)
+                self._row(at, _cells(design, part), part.key)
                 at += 1
         if self.rowCount():
             self.setCurrentCell(min(row, self.rowCount() - 1), column)
@@ -94,7 +95,7 @@ class PartsTable(QTableWidget):
                 continue
             item = QTableWidgetItem(text)
             flags = Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsEnabled
-            item.setFlags(flags | Qt.ItemFlag.ItemIsEditable if column == EACH else flags)
+            item.setFlags(flags | Qt.ItemFlag.ItemIsEditable if column in TYPED else flags)
             if column in NUMBERS:
                 item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
             item.setData(KEY_ROLE, key)
@@ -103,10 +104,23 @@ class PartsTable(QTableWidget):
             self.setItem(at, column, item)
 
     def _typed(self, item: QTableWidgetItem) -> None:
-        if not self._filling and item.column() == EACH:
-            self.priced.emit(item.data(KEY_ROLE), item.text())
+        if not self._filling and item.column() in TYPED:
+            self.typed.emit(item.data(KEY_ROLE), TYPED[item.column()], item.text())
 
     def _choose(self, row: int) -> None:
         item = self.item(row, EACH) if row >= 0 else None
         if item is not None and not self._filling:
             self.chosen.emit(item.data(KEY_ROLE))
+
+
+def _cells(design: Design, part: Part) -> tuple[str, ...]:
+    """A part in the columns of the table."""
+    job, unit = design.job, "" if part.unit == "each" else f" {part.unit}"
+    packs = [
+        f"{count:,}{unit}" if size == 1 else f"{count} {'coil' if part.unit == 'ft' else 'box'} of {size:g}"
+        for size, count in part.bought.packs
+    ]
+    total = "unread" if part.total is None else f"{part.total:,.2f}"
+    each = "" if part.each is None else f"{part.each:.2f}"
+    typed = (table.get(part.key, "") for table in (job.stock, job.delivered, job.paid))
+    return (part.name, f"{part.quantity:g}{unit}", " + ".join(packs) or "none", each, total, *typed)

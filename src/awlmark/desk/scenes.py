@@ -23,8 +23,8 @@ if TYPE_CHECKING:
 class Scenes(QWidget):
     """Drawing above, the list of parts below on its stage; the legs' table as the Run drawing's twin."""
 
-    priced = Signal(str, str)
-    """Key of a part and the price typed."""
+    part_typed = Signal(str, str, str)
+    """Key of a part, the word of its column and the text typed."""
     chosen_part = Signal(str)
     load_typed = Signal(int, int, str)
     """Row, column and text of a load."""
@@ -62,7 +62,7 @@ class Scenes(QWidget):
 
             self._parts = PartsTable()
             self._parts.hide()
-            self._parts.priced.connect(self.priced)
+            self._parts.typed.connect(self.part_typed)
             self._parts.chosen.connect(self.chosen_part)
             self.layout().addWidget(self._parts)  # type: ignore[union-attr]
         return self._parts
@@ -154,7 +154,7 @@ class Scenes(QWidget):
             return draw_wire(session.design, session.beside, session.look, width, height)
         from awlmark.draw.parts_view import draw_parts
 
-        return draw_parts(session.design, width, height)
+        return draw_parts(session.design, session.look, width, height)
 
     def show_stage(self, stage: str) -> None:
         """Arrange the scene for a stage."""
@@ -167,9 +167,10 @@ class Scenes(QWidget):
         amps = self.session.look.page == "amps" and not pencils
         facts = stage == "need" and bool(self.session.job.need.cars) and not pencils
         if stage == "parts":
+            self.session.settle_cuts()
             from awlmark.draw.parts_view import parts_height
 
-            self._upper.setFixedHeight(round(parts_height(self.session.design, self.height())))
+            self._upper.setFixedHeight(round(parts_height(self.session.design, self.session.look, self.height())))
         elif stage == "panel" and amps:
             self._upper.setFixedHeight(round(self.height() * 0.56))
         elif facts:

@@ -15,6 +15,7 @@ from awlmark.core.job import autosave
 from awlmark.core.job.file import read_job, save_job
 from awlmark.core.job.model import Job
 from awlmark.core.job.spot import Spot
+from awlmark.core.parts.cutting import cut_exactly, plan_of
 from awlmark.core.parts.pricebook import example_prices
 from awlmark.draw.look import Look, in_hand
 
@@ -67,6 +68,7 @@ class Session(QObject):
         """Whole jobs kept beside the one in pen, for as long as it is open."""
         self._forks: tuple[Quote, ...] = ()
         self._forks_of: Design | None = None
+        self._cutting = False
         self._keeper = QThreadPool(self)
         self._keeper.setMaxThreadCount(1)
         self._workers = QThreadPool(self)
@@ -246,6 +248,22 @@ class Session(QObject):
         self._keeper.waitForDone()
         if self.unsaved:
             autosave.keep(self.job, self.path)
+
+    def settle_cuts(self) -> None:
+        """Look for fewer sticks behind the window's back, where the quick plan is not proved the fewest."""
+        open_ones = [
+            pieces
+            for section in self.design.line.sections
+            if (pieces := self.design.pieces(section)) and not (plan := plan_of(pieces)).proved and not plan.rounds
+        ]
+        if open_ones and not self._cutting:
+            self._cutting = True
+            self.behind(lambda: [cut_exactly(pieces) for pieces in open_ones], self._cuts_settled)
+
+    def _cuts_settled(self, _plans: object) -> None:
+        self._cutting = False
+        self.design = solve(self.job)
+        self.solved.emit()
 
     def behind(self, work: Callable[[], object], done: Callable[[object], None]) -> None:
         """Do slow work off the window's thread; ``done`` gets its outcome, or its AwlmarkError, back on it."""

@@ -98,6 +98,27 @@ class Tools:
             told = " ".join([outcome.words() + ".", doubts(outcome), *outcome.left_out[:2]])
             self.entry.say(told.strip())
 
+    def read_book(self) -> None:
+        """Take in prices, notes, stock, what came and what was paid from a file."""
+        path = self.files.ask_book()
+        if path is None:
+            return
+        from awlmark.core.parts.bookfile import read_book
+
+        job = self.session.job
+        if self.acts.act(lambda: self.session.apply(f"read {path.name}", put(job, *read_book(path, job)))):
+            self.session.see(stage="parts", pencils=False)
+            self.entry.say(f"{path.name} is read: {self.session.design.unpriced} lines are still without a price.")
+
+    def save_book(self) -> None:
+        """Write the job's price book as CSV."""
+        from awlmark.core.job.file import write_file
+        from awlmark.core.parts.bookfile import write_book
+
+        path = self.files.ask_save_book()
+        if path is not None and self.acts.act(lambda: write_file(path, write_book(self.session.job))):
+            self.entry.say(f"The price book is in {path}")
+
     def key_card(self) -> None:
         """Show keys and words."""
         from awlmark.desk import sheets

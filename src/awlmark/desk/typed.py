@@ -5,7 +5,6 @@ from __future__ import annotations
 from PySide6.QtCore import QObject, QTimer
 
 from awlmark.core.job.edit import Put, put
-from awlmark.core.quantities import read_money
 from awlmark.desk.acts import Acts
 from awlmark.desk.scenes import Scenes
 from awlmark.desk.session import Session
@@ -17,7 +16,7 @@ class Typed(QObject):
     def __init__(self, session: Session, scenes: Scenes, acts: Acts) -> None:
         super().__init__(scenes)
         self.session, self.scenes, self.acts = session, scenes, acts
-        scenes.priced.connect(self._price_typed)
+        scenes.part_typed.connect(self._part_typed)
         scenes.chosen_part.connect(self._part_chosen)
         scenes.fact_typed.connect(self._fact_typed)
         scenes.load_typed.connect(self._load_typed)
@@ -26,13 +25,14 @@ class Typed(QObject):
         scenes.reread.connect(self._reread)
         scenes.chosen_leg.connect(lambda at_m: session.see(at_m=at_m))
 
-    def _price_typed(self, key: str, text: str) -> None:
-        done = self.acts.act(
-            lambda: self.session.apply(
-                f"price {text}",
-                put(self.session.job, Put(f"prices[{key}]", read_money(text) if text.strip() else None)),
+    def _part_typed(self, key: str, word: str, text: str) -> None:
+        self.session.part_key = key
+        if word == "price" and not text.strip():
+            done = self.acts.act(
+                lambda: self.session.apply("price open", put(self.session.job, Put(f"prices[{key}]", None)))
             )
-        )
+        else:
+            done = self.acts.act(lambda: self.acts.scribe(f"{word} {text.strip() or 'none'}"))
         if not done:
             QTimer.singleShot(0, self, self.scenes.refresh_tables)
 

@@ -28,6 +28,8 @@ class Look(msgspec.Struct, frozen=True):
     """Whether whole jobs stand side by side in the stage's place."""
     run_page: str = "line"
     """Page of the Run stage: ``line`` or ``bends``."""
+    parts_page: str = "sticks"
+    """Page of the Parts stage: ``sticks`` or ``quote``."""
     car: int = 0
     """Car whose day the Need stage shows, by its place."""
     bus: str = ""

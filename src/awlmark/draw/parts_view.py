@@ -6,28 +6,36 @@ from typing import Final
 
 from awlmark.core.design import Design
 from awlmark.core.parts.along import conductors, span_length
+from awlmark.core.parts.cutting import plan_of
 from awlmark.core.parts.sticks import KERF_M, STICK_M, Stick
 from awlmark.core.quantities import FOOT_M, draw_length, draw_trade_size, print_gauge
+from awlmark.core.run.line import Section
+from awlmark.draw.look import Look
 from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, set_width, shorten
+from awlmark.draw.quote_view import QUOTE_TALL, draw_quote
 
 _LEFT: Final = 124.0
 _ROW: Final = 20.0
 
 
-def parts_height(design: Design, room: float) -> float:
+def parts_height(design: Design, look: Look, room: float) -> float:
     """Height the drawing wants of the room it shares with the list [px]."""
-    rows = sum(len(design.sticks(section)) for section in design.line.sections)
-    wanted = 40 + min(rows, 14) * _ROW + 40 + 24 * 4
+    if look.parts_page == "quote":
+        return min(QUOTE_TALL, room * 0.58)
+    rows = len(_alike([(section, stick) for section in design.line.sections for stick in design.sticks(section)]))
+    wanted = 66 + min(rows, 14) * _ROW + 40 + 24 * 4
     return min(wanted, room * 0.58)
 
 
-def draw_parts(design: Design, width: float, height: float) -> Picture:
-    """Draw sticks and conductors.
+def draw_parts(design: Design, look: Look, width: float, height: float) -> Picture:
+    """Draw sticks and conductors, or the sums of the quote.
 
     Parameters
     ----------
     design : Design
         Solved job.
+    look : Look
+        For the page.
     width, height : float
         Size of the drawing [px].
     """
@@ -38,6 +46,10 @@ def draw_parts(design: Design, width: float, height: float) -> Picture:
             width / 2, height / 2, "The list follows the line. Scribe the first leg.", 15, role="ink2", anchor=MIDDLE
         )
         return picture
+    _pages(picture, look, width)
+    if look.parts_page == "quote":
+        draw_quote(picture, design, width, height)
+        return picture
     sticks = [
         (section, stick)
         for section in design.line.sections
@@ -47,27 +59,69 @@ def draw_parts(design: Design, width: float, height: float) -> Picture:
     wires_top = height - 30 - 24 * _wire_rows(design)
     right = width - 40
     pixels = (right - _LEFT) / STICK_M
-    picture.text(12, 19, "Ten-foot sticks", 13, BOLD, "ink2")
+    picture.text(12, 21, "Ten-foot sticks", 13, BOLD, "ink2")
+    _proof(picture, design)
     for foot in range(11):
         x = _LEFT + foot * FOOT_M * pixels
-        picture.line(x, 22, x, 28, "edge")
-        picture.text(x, 19, f"{foot}", 16, DRAW, "ink2", MIDDLE)
-    room = max(1, int((wires_top - 40) / _ROW))
-    y, before = 34.0, -1
-    for number, (section, stick) in enumerate(sticks[:room], 1):
-        if number == room and len(sticks) > room:
-            picture.text(_LEFT, y + 14, f"and {len(sticks) - room + 1} more sticks, in the list below", 13, role="ink2")
+        picture.line(x, 48, x, 54, "edge")
+        picture.text(x, 45, f"{foot}", 16, DRAW, "ink2", MIDDLE)
+    room = max(1, int((wires_top - 66) / _ROW))
+    y, before = 60.0, -1
+    rows = _alike(sticks)
+    for number, (numbers, section, stick) in enumerate(rows[:room], 1):
+        if number == room and len(rows) > room:
+            left = len(sticks) - numbers[0] + 1
+            picture.text(_LEFT, y + 14, f"and {left} more sticks, in the list below", 13, role="ink2")
             break
         if section.number != before:
             trade = design.circuit.trade_sizes[section.number]
             name = f"{draw_trade_size(trade) + ' ' if trade else ''}{section.method.name}"
-            picture.text(12, y + 14, shorten(name, BOLD, 13, 78), 13, BOLD)
+            picture.text(12, y + 14, shorten(name, BOLD, 13, 72), 13, BOLD)
             before = section.number
-        picture.text(_LEFT - 8, y + 14, f"{number}", 13, role="ink2", anchor=END)
+        told = f"{numbers[0]}" if len(numbers) == 1 else f"{numbers[0]}–{numbers[-1]}"
+        picture.text(_LEFT - 8, y + 14, told, 13, role="ink2", anchor=END)
         _stick(picture, design, stick, y, pixels)
         y += _ROW
     _wires(picture, design, wires_top, width)
     return picture
+
+
+def _alike(sticks: list[tuple[Section, Stick]]) -> list[tuple[list[int], Section, Stick]]:
+    """Sticks numbered; whole ones of the same leg stand in one row."""
+    found: list[tuple[list[int], Section, Stick]] = []
+    for number, (section, stick) in enumerate(sticks, 1):
+        whole = len(stick.pieces) == 1 and stick.left_m < 1e-6
+        last = found[-1][2] if found else None
+        alike = last is not None and len(last.pieces) == 1 and last.left_m < 1e-6 and found[-1][1] is section
+        if whole and alike and last is not None and last.pieces[0].leg_id == stick.pieces[0].leg_id:
+            found[-1][0].append(number)
+        else:
+            found.append(([number], section, stick))
+    return found
+
+
+def _pages(picture: Picture, look: Look, width: float) -> None:
+    """Two pages above the list: what is cut, and what it all comes to."""
+    for number, (page, name) in enumerate((("sticks", "Cuts"), ("quote", "Quote"))):
+        left, here = width - 8 - 84.0 * (2 - number), look.parts_page == page
+        fill, role = ("notefill", "scribe") if here else ("ground", "edge")
+        picture.box(left, 5, 78, 22, role, 2 if here else 1, fill, 3)
+        picture.text(left + 39, 21, name, 13, BOLD if here else TEXT, anchor=MIDDLE)
+        says = name + (", shown" if here else "")
+        picture.hit(left, 5, 78, 22, f"parts-{page}", says, f"partspage:{page}")
+
+
+def _proof(picture: Picture, design: Design) -> None:
+    """Whether the sticks are proved the fewest."""
+    plans = [plan_of(design.pieces(section)) for section in design.line.sections if not section.method.cable]
+    sticks = sum(len(plan.sticks) for plan in plans)
+    if not sticks:
+        return
+    least = sum(plan.least for plan in plans)
+    done = all(plan.proved or plan.rounds for plan in plans)
+    told = f"{sticks} sticks, proved the fewest" if sticks == least else f"{sticks} sticks, {least} at least"
+    told += "" if done or sticks == least else ", searching"
+    picture.text(_LEFT, 21, told, 13, role="ink2")
 
 
 def _stick(picture: Picture, design: Design, stick: Stick, y: float, pixels: float) -> None:
