@@ -16,7 +16,7 @@ if TYPE_CHECKING:
     from awlmark.core.job.model import Bundle, Job
 
 COMMANDS = ("demo", "size", "fill", "check", "compare", "export", "schema")
-EXPORTS = ("parts.csv", "parts.xlsx", "walls.dxf", "walls.svg", "bends.svg")
+EXPORTS = ("parts.csv", "parts.xlsx", "walls.dxf", "walls.svg", "bends.svg", "packet.pdf")
 _BUNDLE = re.compile(r"(?P<count>\d{1,4})\s*x\s*(?P<what>[^:]+)(?::(?P<kind>.+))?", re.ASCII)
 
 
@@ -328,10 +328,10 @@ def _export(given: list[str]) -> int:
 
     from awlmark.core.design import solve
     from awlmark.core.job.file import read_job
-    from awlmark.export import write_exports
+    from awlmark.paper import write_all
 
     design = solve(read_job(Path(options.file)))
-    for path in write_exports(design, Path(options.to), tuple(wanted)):
+    for path in write_all(design, Path(options.to), tuple(wanted)):
         print(path)
     return 1 if design.stops else 0
 

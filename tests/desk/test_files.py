@@ -69,6 +69,13 @@ class Dialogs(DeskCase):
         self.assertIn("cell B2", window.entry.echo.text())
         self.assertAlmostEqual(window.session.design.cost, before + 31)
 
+    def test_the_packet_is_written_from_the_menu(self) -> None:
+        window, target = self.open(demo_job()), self.folder / "packet.pdf"
+        with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(str(target), "")):
+            window.actions_by_id["packet"].trigger()
+        self.assertEqual(target.read_bytes()[:5], b"%PDF-")
+        self.assertIn("packet", window.entry.echo.text())
+
     def test_recovered_work_can_wait_or_be_thrown_away(self) -> None:
         window = self.open(fresh_job())
         rescue = autosave.Rescue(demo_job(), None, self.folder / "copy", 0.0)

@@ -30,6 +30,7 @@ ACTIONS: Final = (
     Act("save-as", "job", "Save &as…", "Ctrl+Shift+S", "save_as"),
     Act("revert", "job", "Re&vert to the saved job", "", "revert"),
     Act("", "job", "", "", ""),
+    Act("packet", "job", "&Packet as PDF…", "Ctrl+P", "packet"),
     Act("export", "job", "&Export list and walls…", "Ctrl+E", "export"),
     Act("", "job", "", "", ""),
     Act("quit", "job", "&Quit", "Ctrl+Q", "close"),

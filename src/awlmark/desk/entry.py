@@ -87,6 +87,11 @@ class EntryBar(QWidget):
         self.echo.setText(words)
         self.echo.setAccessibleDescription(words)
 
+    def progress(self, name: str) -> None:
+        """Tell at once what is being made."""
+        self.say(f"Writing {name}")
+        self.repaint()
+
     def name_undo(self, name: str, room: int) -> None:
         """Show what Ctrl+Z would take back."""
         metrics = self.undo.fontMetrics()

@@ -69,6 +69,14 @@ class FileDesk:
         name, _kind = QFileDialog.getSaveFileName(self.window, "Save the price book", offered, "Price books (*.csv)")
         return Path(name) if name else None
 
+    def ask_packet(self) -> Path | None:
+        """Ask where to write the packet."""
+        from PySide6.QtWidgets import QFileDialog
+
+        offered = str(Path(self._folder()) / (self.session.job.name.replace("/", "-") + ".pdf"))
+        name, _kind = QFileDialog.getSaveFileName(self.window, "Packet as PDF", offered, "PDF (*.pdf)")
+        return Path(name) if name else None
+
     def ask_save_csv(self) -> Path | None:
         """Ask where to write interval data."""
         from PySide6.QtWidgets import QFileDialog

@@ -98,6 +98,19 @@ class Tools:
             told = " ".join([outcome.words() + ".", doubts(outcome), *outcome.left_out[:2]])
             self.entry.say(told.strip())
 
+    def packet(self) -> None:
+        """Write the printed packet: cover, diagram, sums, walls, list, cuts, labels, quote."""
+        path = self.files.ask_packet()
+        if path is None:
+            return
+        from awlmark.core.job.file import write_file
+        from awlmark.paper import settled
+        from awlmark.paper.packet import packet_pdf
+
+        self.entry.progress(path.name)
+        if self.acts.act(lambda: write_file(path, packet_pdf(settled(self.session.design)))):
+            self.entry.say(f"The packet is in {path}")
+
     def read_book(self) -> None:
         """Take in prices, notes, stock, what came and what was paid from a file."""
         path = self.files.ask_book()

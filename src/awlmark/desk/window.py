@@ -250,9 +250,9 @@ class Window(Tools, QMainWindow):
         folder = self.files.ask_folder()
         if folder is None:
             return
-        from awlmark.export import WRITERS, write_exports
+        from awlmark.paper import WRITERS, write_all
 
-        if self.acts.act(lambda: write_exports(self.session.design, folder, tuple(WRITERS))):
+        if self.acts.act(lambda: write_all(self.session.design, folder, tuple(WRITERS), self.entry.progress)):
             self.entry.say(f"{' and '.join(WRITERS)} are in {folder}")
 
     def undo(self) -> None:

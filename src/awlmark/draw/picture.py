@@ -268,7 +268,8 @@ def typeset(text: str, face: str = TEXT, size: float = 13.0) -> tuple[tuple[str,
         length = match[0]
         for spelled, glyph in _EIGHTHS.items():
             length = length.replace(" " + spelled, glyph)
-        found.append((length.translate(_PRIMES), DRAW, max(16.0, size + 2)))
+        # On a screen never under 16 px; sizes under 13 are points of paper.
+        found.append((length.translate(_PRIMES), DRAW, max(16.0, size + 2) if size >= 13 else size + 2))
         done = match.end()
     if done < len(text):
         found.append((text[done:], face, size))

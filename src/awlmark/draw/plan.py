@@ -36,13 +36,17 @@ def draw_question(picture: Picture) -> None:
     picture.text(middle, y + 184, "48a 60ft emt", 20, DRAW, "scribe", MIDDLE)
 
 
-def draw_plan(picture: Picture, design: Design, width: float, height: float) -> None:
-    """The run from above: every level leg to scale, walls behind it, walls it passes hatched."""
+def draw_plan(picture: Picture, design: Design, width: float, height: float, fixed: float | None = None) -> None:
+    """The run from above: every level leg to scale, walls behind it, walls it passes hatched.
+
+    ``fixed`` pixels to a metre, or as many as there is room for.
+    """
     legs = design.line.legs
     xs = [point[0] for walked in legs for point in (walked.start, walked.end)]
     ys = [point[1] for walked in legs for point in (walked.start, walked.end)]
     across, deep = max(xs) - min(xs) or 1.0, max(ys) - min(ys)
     scale = min((width - LEFT - RIGHT - 30) / across, (height - 62) / max(deep, 0.6), MOST_SCALE)
+    scale = scale if fixed is None else fixed
     left, middle = LEFT + 24 - min(xs) * scale, (height + 20) / 2 + (min(ys) + max(ys)) / 2 * scale
 
     def at(point: tuple[float, float, float]) -> tuple[float, float]:

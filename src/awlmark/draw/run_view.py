@@ -102,8 +102,9 @@ class StripView:
     """Draws one strip of panels at one scale."""
 
     def __init__(
-        self, picture: Picture, design: Design, look: Look, strip: Strip, top: float, width: float, height: float
-    ) -> None:
+        self, picture: Picture, design: Design, look: Look, strip: Strip, top: float, width: float, height: float,
+        fixed: float | None = None,
+    ) -> None:  # fmt: skip
         self.picture, self.design, self.look, self.strip = picture, design, look, strip
         self.stops = design.stops
         self.section_of = {walked.leg.id: section for section in design.line.sections for walked in section.legs}
@@ -113,10 +114,16 @@ class StripView:
         self.scale = min(
             (width - LEFT - RIGHT) / max(strip.width_m, 0.5), (height - 46) / (self.high - self.low), MOST_SCALE
         )
+        self.scale = self.scale if fixed is None else fixed
         self.left = LEFT - strip.left_m * self.scale
         slack = (height - 46 - (self.high - self.low) * self.scale) / 2
         self.base = top + height - 20 - max(0.0, slack)
         self.labels = Labels(picture, 4, top + 24, width - 4, top + height - 2)
+
+    @staticmethod
+    def levels(strip: Strip) -> tuple[float, float]:
+        """Lowest and highest level to show [m]."""
+        return _levels(strip)
 
     def x(self, u: float) -> float:
         """Along the strip [px]."""

@@ -72,8 +72,13 @@ WRITERS: dict[str, Callable[[Design], str | bytes]] = {
 }
 
 
-def write_exports(design: Design, folder: Path, names: tuple[str, ...]) -> list[Path]:
-    """Write exports into a folder, each whole or not at all.
+def write_exports(
+    design: Design,
+    folder: Path,
+    writers: dict[str, Callable[[Design], str | bytes]],
+    said: Callable[[str], object] = str,
+) -> list[Path]:
+    """Write exports into a folder, each whole or not at all; ``said`` hears the name of each before it is made.
 
     Raises
     ------
@@ -85,8 +90,9 @@ def write_exports(design: Design, folder: Path, names: tuple[str, ...]) -> list[
     except OSError as problem:
         raise FileError(f"Can't make the folder {folder}: {(problem.strerror or str(problem)).lower()}.") from problem
     made = []
-    for name in names:
+    for name, write in writers.items():
+        said(name)
         path = folder / name
-        write_file(path, WRITERS[name](design))
+        write_file(path, write(design))
         made.append(path)
     return made

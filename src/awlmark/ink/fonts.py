@@ -20,13 +20,13 @@ def load_fonts() -> None:
 
 
 @functools.cache
-def face_font(face: str, size: float) -> QFont:
+def face_font(face: str, size: float, *, tabular: bool = True) -> QFont:
     """The font of a drawing face: ``text``, ``bold`` or ``draw``, ``size`` in pixels."""
     font = QFont(DRAW_FAMILY if face == "draw" else BODY_FAMILY)
     font.setPixelSize(round(size))
     if face == "bold":
         font.setWeight(QFont.Weight.DemiBold)
-    if face != "draw":
+    if face != "draw" and tabular:
         font.setFeature(QFont.Tag("tnum"), 1)
     font.setHintingPreference(QFont.HintingPreference.PreferNoHinting)
     return font

@@ -7,7 +7,7 @@ import itertools
 from collections.abc import Mapping
 
 from PySide6.QtCore import QPointF, QRect, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPen, QPolygonF, QStaticText
+from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF, QStaticText
 
 from awlmark.draw.palette import DARK, LIGHT
 from awlmark.draw.picture import END, MIDDLE, Box, Disc, Outline, Picture, Segment, Sweep, Text, Tiles, text_width
@@ -52,7 +52,7 @@ def _rects(rects: tuple[tuple[int, int, int, int], ...]) -> list[QRect]:
     return [QRect(*rect) for rect in rects]
 
 
-def paint(painter: QPainter, picture: Picture, dark: bool) -> None:
+def paint(painter: QPainter, picture: Picture, dark: bool, *, paper: bool = False) -> None:
     """Paint a display list.
 
     Parameters
@@ -63,11 +63,13 @@ def paint(painter: QPainter, picture: Picture, dark: bool) -> None:
         What to paint.
     dark : bool
         Which palette.
+    paper : bool
+        For a page whose text is to be read back: plain text without font features.
     """
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     for shape in picture.shapes:
         if isinstance(shape, Text):
-            _paint_text(painter, shape, dark)
+            _paint_text(painter, shape, dark, paper)
         elif isinstance(shape, Segment):
             painter.setPen(_pen(shape.role, shape.width, shape.dash, dark))
             painter.drawLine(QPointF(shape.x, shape.y), QPointF(shape.x2, shape.y2))
@@ -99,15 +101,47 @@ def paint(painter: QPainter, picture: Picture, dark: bool) -> None:
                     painter.drawLine(start, end)
 
 
-def _paint_text(painter: QPainter, text: Text, dark: bool) -> None:
+def _paint_text(painter: QPainter, text: Text, dark: bool, paper: bool) -> None:
     painter.setPen(color(text.role, dark))
     x = text.x
     if text.anchor in (MIDDLE, END):
         width = text_width(text.text, text.face, round(text.size))
         x -= width / 2 if text.anchor == MIDDLE else width
+    if paper:
+        _paint_words(painter, text, x)
+        return
     laid, ascent = _laid(text.text, text.face, round(text.size))
     painter.setFont(face_font(text.face, round(text.size)))
     painter.drawStaticText(QPointF(x, text.y - ascent), laid)
+
+
+def _paint_words(painter: QPainter, text: Text, x: float) -> None:
+    """Text for a page that is to be read back.
+
+    Readers of PDF lose digits that a font feature has swapped: words are set one by one in plain figures, each as wide
+    as the layout counts on.
+    """
+    size = round(text.size)
+    font = face_font(text.face, size, tabular=False)
+    painter.setFont(font)
+    at, words = 0, text.text.split(" ")
+    for number, word in enumerate(words, 1):
+        if word:
+            start = x + text_width(text.text[:at], text.face, size)
+            painter.save()
+            painter.translate(start, text.y)
+            painter.scale(text_width(word, text.face, size) / (_plain_width(word, font) or 1.0), 1.0)
+            painter.drawText(QPointF(0, 0), word + (" " if number < len(words) else ""))
+            painter.restore()
+        at += len(word) + 1
+
+
+@functools.lru_cache(maxsize=4096)
+def _plain_width(text: str, font: QFont) -> float:
+    """Width of a text without font features, measured large so that nothing is rounded."""
+    large = QFont(font)
+    large.setPixelSize(1000)
+    return QFontMetricsF(large).horizontalAdvance(text) * font.pixelSize() / 1000
 
 
 @functools.lru_cache(maxsize=2048)

@@ -1,0 +1,43 @@
+"""What leaves on paper, beside the other exports."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from awlmark.core.design import Design, solve
+from awlmark.core.parts.cutting import cut_exactly
+from awlmark.export import WRITERS as FILES
+from awlmark.export import write_exports
+
+
+def _packet(design: Design) -> bytes:
+    from awlmark.paper.packet import packet_pdf
+
+    return packet_pdf(design)
+
+
+WRITERS: dict[str, Callable[[Design], str | bytes]] = {**FILES, "packet.pdf": _packet}
+"""Every file that can be written, by its name."""
+
+
+def settled(design: Design) -> Design:
+    """The design with every cut plan searched to its end, so that papers never tell a passing one."""
+    before = [len(stick.pieces) for section in design.line.sections for stick in design.sticks(section)]
+    for section in design.line.sections:
+        pieces = design.pieces(section)
+        if pieces:
+            cut_exactly(pieces)
+    after = [len(stick.pieces) for section in design.line.sections for stick in design.sticks(section)]
+    return design if before == after else solve(design.job)
+
+
+def write_all(design: Design, folder: Path, names: tuple[str, ...], said: Callable[[str], object] = str) -> list[Path]:
+    """Write files into a folder, each whole or not at all; ``said`` hears the name of each before it is made.
+
+    Raises
+    ------
+    FileError
+        When the folder cannot be made or a file not written.
+    """
+    return write_exports(settled(design), folder, {name: WRITERS[name] for name in names}, said)

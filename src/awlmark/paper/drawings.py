@@ -1,0 +1,170 @@
+"""Drawings of the packet: the one-line diagram, the plan and the walls at a true scale, labels at their own size."""
+
+from __future__ import annotations
+
+from typing import Final
+
+from awlmark.core.quantities import FOOT_M, draw_length, draw_trade_size, print_amps, print_gauge
+from awlmark.core.words import METAL_NAMES
+from awlmark.draw.look import Look
+from awlmark.draw.picture import BOLD, DRAW, MIDDLE, Picture, wrap
+from awlmark.draw.plan import draw_plan
+from awlmark.draw.run_view import StripView
+from awlmark.draw.unfold import unfold
+from awlmark.paper.sheets import MARGIN, MM, Sheets
+
+SCALES: Final = (10, 20, 25, 50, 75, 100, 150, 200, 250, 500, 1000)
+"""One to so many; the largest drawing that fits the page is taken."""
+LABEL: Final = (76.2 * MM, 25.4 * MM)
+"""A label, 3 by 1 in."""
+TAG: Final = (50.8 * MM, 15.0 * MM)
+"""A lug tag."""
+
+
+def points_per_m(scale: int) -> float:
+    """Points of the page to a metre at one to ``scale``."""
+    return 1000 * MM / scale
+
+
+def best_scale(metres: float, points: float) -> int:
+    """The largest usual scale at which a length still fits."""
+    return next((scale for scale in SCALES if metres * points_per_m(scale) <= points), SCALES[-1])
+
+
+def one_line(sheets: Sheets) -> None:
+    """Service, feeders, breaker, run and charger, from top to bottom."""
+    design, page = sheets.design, sheets.page
+    job, circuit = design.job, design.circuit
+    x, y = MARGIN + 90, sheets.y + 30
+    boxes: list[tuple[str, list[str]]] = []
+    service = "not read" if job.supply.service_a is None else print_amps(job.supply.service_a)
+    boxes.append(("Service", [f"{job.supply.system} V, single phase", service]))
+    boards = {board.id: board for board in job.boards}
+    for bus in design.buses[1:]:
+        board = boards.get(bus.id)
+        wire = ""
+        if board is not None and board.feeder_size:
+            wire = f"{print_gauge(board.feeder_size)} {METAL_NAMES[board.feeder_material]}"
+        rating = "not read" if bus.rating_a is None else print_amps(bus.rating_a)
+        boxes.append((bus.name, [f"feeder {rating}", wire] if wire else [f"feeder {rating}"]))
+    if circuit is not None:
+        poles = "two-pole" if circuit.poles == 2 else "one-pole"
+        gfci = ", ground-fault" if circuit.gfci else ""
+        boxes.append(("Breaker", [f"{circuit.breaker_a:g} A, {poles}{gfci}", f"terminals {circuit.terminal_c} °C"]))
+        kind = f" {circuit.insulation.upper()}" if circuit.insulation else ""
+        wires = f"{circuit.hots} × {print_gauge(circuit.size)} {METAL_NAMES[circuit.material]}{kind}"
+        neutral = f", neutral {print_gauge(circuit.size)}" if circuit.neutral else ", no neutral"
+        ground = print_gauge(circuit.ground) if circuit.ground else "raceway" if circuit.raceway_ground else "not read"
+        pipes = [
+            f"{draw_trade_size(trade)} {section.method.name}" if trade else section.method.name
+            for section, trade in zip(design.line.sections, circuit.trade_sizes, strict=True)
+        ]
+        far = f"{draw_length(design.line.length_m, job.units)}, {circuit.drop_percent:.2f} % drop"
+        boxes.append(("Run", [f"{wires}{neutral}, ground {ground}", ", ".join(dict.fromkeys(pipes)), far]))
+        if job.charger.disconnect:
+            boxes.append(("Disconnect", ["lockable, within sight"]))
+        rated = job.charger.nameplate_a or circuit.charge_a
+        lowered = f", set to {circuit.charge_a:g} A" if circuit.charge_a < rated else ""
+        boxes.append(("Charger", [f"{rated:g} A nameplate{lowered}", job.charger.connection]))
+    for number, (name, told) in enumerate(boxes):
+        tall = 22 + 14 * len(told)
+        if number:
+            page.line(x + 30, y - 26, x + 30, y, "ink", 1.6)
+        page.box(x, y, 60, tall, "ink", 1.4)
+        _symbol(page, name, x + 30, y + tall / 2)
+        page.text(x + 76, y + 14, name, 11, BOLD)
+        for row, line in enumerate(told):
+            page.sentence(x + 76, y + 29 + 14 * row, line, 10)
+        y += tall + 26
+    sheets.y = y
+
+
+def _symbol(page: Picture, name: str, x: float, y: float) -> None:
+    """What a box stands for, drawn plainly: an arc for a breaker, an open blade for a disconnect, and letters."""
+    if name == "Breaker":
+        page.disc(x, y - 9, 2, fill="ink")
+        page.disc(x, y + 9, 2, fill="ink")
+        page.sweep(x, y, 9, -90, 180, "ink", 1.6)
+    elif name == "Disconnect":
+        page.disc(x, y - 9, 2, fill="ink")
+        page.disc(x, y + 9, 2, fill="ink")
+        page.line(x, y + 9, x + 9, y - 6, "ink", 1.6)
+    elif name == "Run":
+        for shift in (-4.0, 0.0, 4.0):
+            page.line(x + shift - 4, y + 5, x + shift + 4, y - 5, "ink", 1.2)
+    else:
+        page.text(x, y + 5, {"Service": "S", "Charger": "EV"}.get(name, "P"), 13, BOLD, anchor=MIDDLE)
+
+
+def plan_to_scale(sheets: Sheets) -> None:
+    """The floor plan of the run, with a bar of its scale."""
+    legs = sheets.design.line.legs
+    xs = [point[0] for walked in legs for point in (walked.start, walked.end)]
+    ys = [point[1] for walked in legs for point in (walked.start, walked.end)]
+    across, deep = max(xs) - min(xs) or 1.0, max(ys) - min(ys)
+    scale = max(best_scale(across + 0.5, sheets.width - 180), best_scale(deep + 0.5, 250))
+    tall = max(deep * points_per_m(scale) + 80, 110)
+    sheets.heading(f"Plan, 1 : {scale}")
+    sheets.room(tall + 20)
+    drawn = Picture(sheets.width, tall)
+    draw_plan(drawn, sheets.design, sheets.width, tall, points_per_m(scale))
+    _place(sheets, drawn, tall)
+    _bar(sheets, scale)
+
+
+def walls_to_scale(sheets: Sheets) -> None:
+    """Every strip of unfolded wall at the largest usual scale."""
+    design = sheets.design
+    for strip in unfold(design.line):
+        low, high = StripView.levels(strip)
+        scale = max(best_scale(strip.width_m, sheets.width - 150), best_scale(high - low, 420))
+        tall = (high - low) * points_per_m(scale) + 60
+        sheets.room(tall + 60)
+        sheets.heading(f"{'Yard, cut through' if strip.outdoors else 'Walls, unfolded'}, 1 : {scale}")
+        drawn = Picture(sheets.width, tall)
+        StripView(drawn, design, Look(at_m=-1.0), strip, 0.0, sheets.width, tall, points_per_m(scale)).draw()
+        _place(sheets, drawn, tall)
+        _bar(sheets, scale)
+
+
+def _place(sheets: Sheets, drawn: Picture, tall: float) -> None:
+    """Set a drawing into the page at the cursor."""
+    from awlmark.draw.move import moved
+
+    sheets.page.shapes.extend(moved(drawn.shapes, MARGIN, sheets.y))
+    sheets.y += tall
+
+
+def _bar(sheets: Sheets, scale: int) -> None:
+    """A bar that tells the scale on the page itself."""
+    feet = sheets.design.job.units == "ft"
+    unit = FOOT_M if feet else 1.0
+    long = next(n for n in (1, 2, 5, 10, 20, 50, 100) if n * unit * points_per_m(scale) >= 60 or n == 100)
+    points = long * unit * points_per_m(scale)
+    sheets.y += 14
+    sheets.page.box(MARGIN, sheets.y - 6, points, 4, fill="ink")
+    sheets.page.text(MARGIN + points + 6, sheets.y, f"{long} {'ft' if feet else 'm'}", 9)
+    sheets.y += 6
+
+
+def labels(sheets: Sheets, texts: list[tuple[str, list[str]]], tags: list[str]) -> None:
+    """Labels and lug tags at their true size, with lines to cut along."""
+    page, (wide, tall) = sheets.page, LABEL
+    x, y = MARGIN, sheets.y + 14
+    for head, told in texts:
+        if x + wide > MARGIN + sheets.width + 1:
+            x, y = MARGIN, y + tall + 12
+        page.box(x, y, wide, tall, "ink", 0.8, dash=True)
+        lines = [line for text in told for line in wrap(text, "text", 9, wide - 14)][:4]
+        page.text(x + 7, y + 15, head, 11, BOLD)
+        for row, line in enumerate(lines):
+            page.sentence(x + 7, y + 29 + 12 * row, line, 9)
+        x += wide + 12
+    x, y = MARGIN, y + tall + 24
+    for tag in tags:
+        if x + TAG[0] > MARGIN + sheets.width + 1:
+            x, y = MARGIN, y + TAG[1] + 10
+        page.box(x, y, *TAG, "ink", 0.8, dash=True)
+        page.text(x + TAG[0] / 2, y + TAG[1] / 2 + 5, tag, 13, DRAW, anchor=MIDDLE)
+        x += TAG[0] + 10
+    sheets.y = y + TAG[1] + 20
