@@ -11,6 +11,7 @@ from typing import Any, Final
 
 from awlmark.core.job.node import Node
 from awlmark.core.job.site import Site
+from awlmark.core.job.works import Build, Prove
 
 EDITIONS: Final = ("nec-2017", "nec-2020", "nec-2023")
 SYSTEMS: Final = {"120/240": (240.0, 120.0), "120/208": (208.0, 120.0), "230": (230.0, 230.0)}
@@ -288,6 +289,8 @@ class Leg(Node, frozen=True, kw_only=True):
     id: str
     direction: str
     length_m: float
+    built_m: float | None = None
+    """As it was built; None as planned [m]."""
     end: str = "bend"
     place: str | None = None
     method: str | None = None
@@ -476,6 +479,8 @@ class Job(Node, frozen=True, kw_only=True):
     gone: tuple[str, ...] = ()
     """Parts that are not to be had, by key."""
     overrules: tuple[Overrule, ...] = ()
+    build: Build = Build()
+    prove: Prove = Prove()
     guessed: tuple[str, ...] = ()
     """Paths that a quick quote assumed; each wears the dashed ring until the user confirms it."""
 

@@ -43,6 +43,7 @@ from awlmark.core.job.model import (
     Need,
 )
 from awlmark.core.job.site import AREA_KINDS, FIXINGS, MOST_PINS, MOST_SITE, NOSES, THING_KINDS, Area, Bay, Pin, Thing
+from awlmark.core.job.works import MOST_READINGS, TORQUE_SOURCES
 from awlmark.core.quantities import LONGEST_M, read_money, read_number
 
 
@@ -279,6 +280,11 @@ def check_values(job: Job) -> Job:
             read_number(text, f"{name} of {key[:40]}", 0, 100000)
     for key, text in job.paid.items():
         read_money(text, f"paid for {key[:40]}")
+    for torque in job.build.torques:
+        _within(f"torque of {torque.id}", torque.lbf_in, 1, 1000, "lbf-in")
+        _choice(f"torque of {torque.id}, source", torque.source, TORQUE_SOURCES)
+    if len(job.prove.readings) > MOST_READINGS:
+        raise InputError("log", f"{len(job.prove.readings)} readings are too many.", f"up to {MOST_READINGS}")
     if len(job.legs) > MOST_LEGS:
         raise InputError("legs", f"{len(job.legs)} legs are too many.", f"up to {MOST_LEGS}")
     if len({leg.id for leg in job.legs}) != len(job.legs):
@@ -289,6 +295,7 @@ def check_values(job: Job) -> Job:
         _choice(f"{name} end", leg.end, ENDS)
         _choice(f"{name} place", leg.place, PLACES)
         _within(f"{name} length", leg.length_m, 1e-4, LONGEST_M, "m")
+        _within(f"{name} built", leg.built_m, 1e-4, LONGEST_M, "m")
         _within(f"{name} ambient", leg.ambient_c, -60, 85, "C")
         _within(f"{name} cover", leg.cover_m, 0, 10, "m")
         _choice(f"{name} surface", leg.surface, SURFACES)

@@ -202,6 +202,18 @@ def bus_findings(job: Job, found: tuple[Bus, ...], charge_a: float, volts: float
     return told
 
 
+def feeder_ohm(job: Job, book: Book) -> float:
+    """One conductor of every feeder on the way together, Table 8 at 75 C [ohm]; those not read count as nothing."""
+    boards, total = {board.id: board for board in job.boards}, 0.0
+    for board in (boards[its_id] for its_id in path_of(job, job.supply.board)):
+        if board.feeder_length_m is not None and board.feeder_size is not None:
+            size = book.size_index(board.feeder_size)
+            total += (
+                float(book.resistance[MATERIALS.index(board.feeder_material), 0, size]) * board.feeder_length_m / 1000
+            )
+    return total
+
+
 def feeder_drop_percent(job: Job, found: tuple[Bus, ...], volts: float, book: Book) -> float | None:
     """Drop of all feeders on the way at what they carry, charger whole [percent]; None while one is not read.
 

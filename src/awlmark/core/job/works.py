@@ -1,0 +1,86 @@
+"""What was done on site: steps, screws, readings, signatures."""
+
+from __future__ import annotations
+
+from typing import Final
+
+from awlmark.core.job.node import Node
+
+TORQUE_SOURCES: Final = ("label", "instructions", "annex")
+"""Where a torque came from: the part's label, its instructions, or the fallback table."""
+MOST_READINGS: Final = 5000
+
+
+class Torque(Node, frozen=True, kw_only=True):
+    """One screw: what it is tightened to, and how far that has gone."""
+
+    id: str
+    lbf_in: float | None = None
+    """None while nobody has read it."""
+    source: str = "label"
+    tight: bool = False
+    wiggled: bool = False
+    again: bool = False
+    """Tightened once more after the wiggle."""
+
+
+class Note(Node, frozen=True, kw_only=True):
+    """A note from the site, with a link to a picture where there is one."""
+
+    id: str
+    text: str
+    photo: str = ""
+
+
+class Build(Node, frozen=True, kw_only=True):
+    """How far the building has gone."""
+
+    done: dict[str, str] = {}  # noqa: RUF012 - msgspec gives every job its own
+    """Steps by id, and when they were done."""
+    electrician: tuple[str, ...] = ()
+    """Steps, by id, that are left to an electrician beside those that always are."""
+    torques: tuple[Torque, ...] = ()
+    tool: str = ""
+    """Torque tool in hand, and when it was last checked."""
+    notes: tuple[Note, ...] = ()
+    overruled: str = ""
+    """Reason for energising with a torque unread; prints."""
+
+
+class Reading(Node, frozen=True, kw_only=True):
+    """One reading of the log; it is struck through, never removed."""
+
+    id: str
+    test: str
+    value: float | None
+    """In the base unit of its test; None where what was read makes no sense, and ``raw`` keeps it."""
+    raw: str
+    """As it was typed."""
+    when: str = ""
+    """Date and time, ISO, as typed or taken."""
+    who: str = ""
+    instrument: str = ""
+    conditions: str = ""
+    struck: str = ""
+    """Reason it no longer counts."""
+    signed: int = 0
+    """Revision that froze it; 0 while it is open."""
+
+
+class Signature(Node, frozen=True, kw_only=True):
+    """A signed revision: what had been read until then stays as it was."""
+
+    revision: int
+    who: str
+    when: str
+    digest: str
+    """Of design and readings at that moment."""
+
+
+class Prove(Node, frozen=True, kw_only=True):
+    """The log."""
+
+    readings: tuple[Reading, ...] = ()
+    signatures: tuple[Signature, ...] = ()
+    ambient_c: float | None = None
+    """Air at the charger during the heat test."""

@@ -1,0 +1,281 @@
+"""What readings mean: patterns of volts, sag beyond the design, heat brought to one current, slow charging."""
+
+from __future__ import annotations
+
+from typing import Final
+
+import msgspec
+
+from awlmark.core.design import Design
+from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT
+from awlmark.core.prove.expect import drop_split
+from awlmark.core.prove.log import Judged, latest
+from awlmark.core.quantities import print_temperature
+
+NEAR: Final = 0.04
+"""Share of the nominal volts within which a reading counts as that value."""
+UNEVEN_V: Final = 3.0
+"""Between the two legs this is worth a note; common practice."""
+SAG_SPARE_V: Final = 0.5
+"""Sag this far over the design's is told; a meter and the utility's side are not known better."""
+HOT_RISE_K: Final = 45.0
+"""Rise at full current that a sound joint does not reach; common practice."""
+
+
+class Meaning(msgspec.Struct, frozen=True):
+    """What readings point at."""
+
+    severity: str
+    title: str
+    text: str
+    do: str = ""
+    """What to do next."""
+
+
+def pattern(one_two: float, one_n: float, two_n: float) -> Meaning:
+    """The fault that three volts at one place point at.
+
+    Parameters
+    ----------
+    one_two, one_n, two_n : float
+        Between the hots, and from each to neutral [V].
+    """
+
+    def near(found: float, wanted: float) -> bool:
+        return abs(found - wanted) <= max(NEAR * wanted, 4.0)
+
+    if near(one_two, 0) and near(one_n, 120) and near(two_n, 120):
+        return Meaning(STOP, "Both hots on one leg", "Nothing between the hots, 120 V from each: they share a leg.",
+                       "Move one of them to the next space down: legs alternate.")  # fmt: skip
+    if near(one_two, 120) and ((near(one_n, 120) and near(two_n, 0)) or (near(one_n, 0) and near(two_n, 120))):
+        text = "120 V between the hots, none from one to neutral: it is landed there."
+        return Meaning(STOP, "Second hot on the neutral", text, "Switch off, prove dead, land it on the breaker.")
+    if near(one_two, 208) and near(one_n, 120) and near(two_n, 120):
+        return Meaning(NOTE, "Three-phase supply", "208 V between the hots: two legs of a three-phase supply.",
+                       "Set the supply to 120/208; the charger gives less power.")  # fmt: skip
+    if near(one_two, 240) and not near(one_n, 120) and near(one_n + two_n, one_two):
+        return Meaning(STOP, "Loose neutral", f"240 V between the hots, {one_n:.0f} and {two_n:.0f} V to neutral.",
+                       "Switch off now; the neutral upstream, then the utility.")  # fmt: skip
+    if near(one_two, 0) and (near(one_n, 0) or near(two_n, 0)):
+        return Meaning(STOP, "A leg is missing", "One hot shows nothing: breaker pole, lug or wire is open.",
+                       "Prove dead, follow that wire from the breaker.")  # fmt: skip
+    if one_two < 228:
+        return Meaning(
+            TIGHT,
+            "Low supply",
+            f"{one_two:.0f} V without load is below Range A.",
+            "Read it at the service; ask the utility.",
+        )
+    if one_two > 252:
+        return Meaning(TIGHT, "High supply", f"{one_two:.0f} V without load is above Range A.", "Ask the utility.")
+    if abs(one_n - two_n) > UNEVEN_V:
+        return Meaning(
+            NOTE,
+            "Legs differ",
+            f"{abs(one_n - two_n):.1f} V between the legs.",
+            "Balance the loads; look at the neutral.",
+        )
+    return Meaning(HOLDS, "As it should be", f"{one_two:.0f}, {one_n:.0f} and {two_n:.0f} V.")
+
+
+def ground_open(one_two: float, one_g: float, two_g: float) -> Meaning | None:
+    """Full volts between the hots, about none to ground: an open ground, which a test of the hots never shows."""
+    if one_two > 200 and one_g < 60 and two_g < 60:
+        return Meaning(STOP, "Ground is open", "Full volts between the hots, about none from hot to ground.",
+                       "Do not charge. Follow the ground from the bar.")  # fmt: skip
+    return None
+
+
+def sag(
+    design: Design, charger_idle: float, charger_loaded: float, amps: float, panel_idle: float | None = None,
+    panel_loaded: float | None = None,
+) -> Meaning:  # fmt: skip
+    """Sag under load against the design: how many ohm too many, and on which side of the panel.
+
+    Parameters
+    ----------
+    design : Design
+        The circuit.
+    charger_idle, charger_loaded : float
+        Between the hots at the charger, without load and charging [V].
+    amps : float
+        Flowing [A].
+    panel_idle, panel_loaded : float, optional
+        The same at the panel; without them the side is not known.
+    """
+    split = drop_split(design)
+    full = design.circuit.charge_a if design.circuit is not None else amps
+    share = amps / full if full else 1.0
+    whole = charger_idle - charger_loaded
+    branch_planned = split.get("branch", 0.0) * share
+    upstream_planned = (split.get("service", 0.0) + split.get("feeder", 0.0)) * share
+    if panel_idle is None or panel_loaded is None:
+        over = whole - branch_planned - upstream_planned
+        if over <= SAG_SPARE_V:
+            return Meaning(
+                HOLDS, "Sag as designed", f"{whole:.1f} V under load; the branch explains {branch_planned:.1f} V."
+            )
+        ohm = over / amps
+        text = f"{whole:.1f} V of sag where the branch explains {branch_planned:.1f} V: {ohm * 1000:.0f} mΩ too many."
+        return Meaning(TIGHT, "Sag beyond the wire", text, "Read the panel under load too: that tells which side.")
+    upstream = panel_idle - panel_loaded
+    branch = whole - upstream
+    over_branch, over_up = branch - branch_planned, upstream - upstream_planned
+    if max(over_branch, over_up) <= SAG_SPARE_V:
+        return Meaning(HOLDS, "Sag as designed", f"Branch {branch:.1f} V, before it {upstream:.1f} V.")
+    if over_branch >= over_up:
+        milli = over_branch / amps * 1000
+        watts = over_branch * amps
+        text = f"The branch sags {branch:.1f} V, designed {branch_planned:.1f}: {milli:.0f} mΩ too many,"
+        text += f" {watts:.0f} W in one place."
+        return Meaning(STOP, "A joint of the branch", text, "Off, prove dead, retorque breaker, boxes and charger.")
+    milli = over_up / amps * 1000
+    text = f"The panel itself sags {upstream:.1f} V, usually {upstream_planned:.1f}: {milli:.0f} mΩ too many there."
+    return Meaning(TIGHT, "Upstream of the panel", text, "Feeder lugs, main, then the utility.")
+
+
+def heat(
+    rise_k: float, amps: float, full_a: float, *, wire_rise_k: float | None = None, minutes: float = 60.0
+) -> Meaning:
+    """A rise over the air brought to the circuit's own current: it goes with the square.
+
+    Parameters
+    ----------
+    rise_k : float
+        Of plug or terminal over the air [K].
+    amps, full_a : float
+        Flowing when it was read, and what the circuit charges at [A].
+    wire_rise_k : float, optional
+        Of the wire beside it: a hot joint on a cool wire is a contact, both hot is the wire.
+    minutes : float
+        At that current.
+    """
+    scaled = rise_k * (full_a / amps) ** 2 if amps > 0 else 0.0
+    told = f"{rise_k * 1.8:.0f} °F over the air at {amps:g} A is {scaled * 1.8:.0f} °F at {full_a:g} A"
+    if minutes < 45:
+        return Meaning(
+            NOTE,
+            "Too early",
+            f"{told}, and still rising: heat needs an hour at steady current.",
+            "Read again after an hour.",
+        )
+    if scaled <= HOT_RISE_K:
+        return Meaning(HOLDS, "Heat as it should be", f"{told}.")
+    contact = wire_rise_k is None or rise_k > 1.5 * wire_rise_k
+    where = "a contact: the joint is hotter than its wire" if contact else "the wire: it is as hot as the joint"
+    do = (
+        "Off now. Remake the joint, replace what has browned."
+        if contact
+        else "Check gauge, bundling and the air around it."
+    )
+    return Meaning(STOP, "Too hot", f"{told}. It is {where}.", do)
+
+
+def why_only(
+    design: Design,
+    found_a: float,
+    *,
+    volts: float | None = None,
+    plug_c: float | None = None,
+    cord_a: float | None = None,
+) -> tuple[Meaning, ...]:
+    """Why the charger draws no more than this: the likeliest first.
+
+    Parameters
+    ----------
+    design : Design
+        The circuit and the cars.
+    found_a : float
+        Clamped [A].
+    volts : float, optional
+        At the charger under load.
+    plug_c : float, optional
+        Temperature at the plug.
+    cord_a : float, optional
+        Rating on the cord or adapter.
+    """
+    job, made = design.job, design.circuit
+    if made is None:
+        return ()
+    found: list[tuple[float, Meaning]] = []
+
+    def offer(limit: float, title: str, text: str, do: str) -> None:
+        found.append((abs(limit - found_a), Meaning(NOTE, title, text, do)))
+
+    if made.charge_a:
+        offer(
+            made.charge_a,
+            "Setting",
+            f"The circuit charges at {made.charge_a:g} A.",
+            "Read switch and app; they must agree.",
+        )
+    for car in job.need.cars:
+        if car.onboard_kw is not None:
+            limit = car.onboard_kw * 1000 / made.volts
+            offer(
+                limit,
+                "The car",
+                f"{car.name} takes {car.onboard_kw:g} kW: {limit:.1f} A at {made.volts:g} V.",
+                "Nothing is wrong.",
+            )
+    if cord_a is not None:
+        offer(cord_a, "The cord", f"Cord or adapter is rated {cord_a:g} A.", "A cord rated for the circuit.")
+    offer(
+        0.8 * made.breaker_a,
+        "The breaker",
+        f"Eighty percent of {made.breaker_a:g} A.",
+        "Some units are set by the breaker.",
+    )
+    if plug_c is not None and plug_c > 60:
+        offer(made.charge_a / 2, "Heat cut-back", f"{print_temperature(plug_c)} at the plug: it guards itself.",
+              "A symptom, no cure: find the hot contact.")  # fmt: skip
+    if volts is not None and volts < 0.9 * made.volts:
+        offer(found_a, "Low volts", f"{volts:.0f} V under load.", "Split the sag: panel and charger.")
+    return tuple(meaning for _off, meaning in sorted(found, key=lambda each: each[0]))
+
+
+def guard_setting(design: Design, found_a: float) -> Meaning:
+    """Dial, switch or app against the circuit, at each visit."""
+    made = design.circuit
+    if made is None:
+        return Meaning(NOTE, "No circuit yet", "There is nothing to hold it against.")
+    most = made.breaker_a / 1.25
+    if found_a > most + 1e-9:
+        text = f"Set to {found_a:g} A; {made.breaker_a:g} A of breaker carry {most:g} A of charging."
+        return Meaning(STOP, "Set above the circuit", text, "Set it down, and lock it.")
+    if found_a > made.charge_a + 1e-9:
+        return Meaning(
+            TIGHT,
+            "Set above the design",
+            f"Set to {found_a:g} A, designed for {made.charge_a:g} A.",
+            "Set it down, or solve again.",
+        )
+    return Meaning(HOLDS, "Setting holds", f"Set to {found_a:g} A; the circuit carries {most:g} A.")
+
+
+def meanings(design: Design) -> tuple[Meaning, ...]:
+    """What the log's latest readings point at, worst first."""
+    now = {key: each for key, each in latest(design).items() if each.reading.value is not None}
+    found: list[Meaning] = []
+
+    def value(key: str) -> float | None:
+        each: Judged | None = now.get(key)
+        return None if each is None else each.reading.value
+
+    for end in ("panel", "charger"):
+        one_two, one_n, two_n = (value(f"{end} {pair}") for pair in ("1-2", "1-N", "2-N"))
+        if one_two is not None and one_n is not None and two_n is not None:
+            found.append(pattern(one_two, one_n, two_n))
+        one_g, two_g = value(f"{end} 1-G"), value(f"{end} 2-G")
+        if one_two is not None and one_g is not None and two_g is not None:
+            opened = ground_open(one_two, one_g, two_g)
+            found += [opened] if opened else []
+    idle, loaded, amps = value("charger 1-2"), value("charger loaded"), value("amps")
+    if idle is not None and loaded is not None and amps:
+        found.append(sag(design, idle, loaded, amps, value("panel 1-2"), value("panel loaded")))
+    lug, air = value("lug 60 min"), design.job.prove.ambient_c
+    if lug is not None and air is not None and amps and design.circuit is not None:
+        wire = value("wire 60 min")
+        found.append(heat(lug - air, amps, design.circuit.charge_a, wire_rise_k=None if wire is None else wire - air))
+    order = (STOP, TIGHT, NOTE, HOLDS)
+    return tuple(sorted(found, key=lambda meaning: order.index(meaning.severity)))

@@ -1,0 +1,165 @@
+"""What each test should show, worked out from the design, with its band and where that comes from."""
+
+from __future__ import annotations
+
+import functools
+from typing import Final
+
+import msgspec
+
+from awlmark.core.design import Design
+from awlmark.core.prove.network import POINTS, circuit_of, solve_network
+from awlmark.core.prove.thermal import rises, thermal_of
+
+ORDER: Final = ("dead", "continuity", "insulation", "live", "charge", "heat")
+"""Tests in this order: dead first, live last."""
+DEAD_V: Final = 3.0
+"""A sound tester shows less than this on a dead circuit; common practice."""
+LEADS_OHM: Final = 0.03
+"""Clips of a meter whose leads are nulled; common practice."""
+INSULATION_OHM: Final = 1e6
+"""Least insulation at 500 V; common practice."""
+RANGE_A: Final = 0.05
+"""ANSI C84.1 Range A, five percent either way; from memory."""
+LOADED_PERCENT: Final = 1.0
+"""Of its volts, a reading under load may differ from the design: the utility's side is not known better."""
+HEAT_SHARE: Final = 1.6
+"""Rise over the model's that still passes; common practice: above, look at the joint."""
+AIR_C: Final = 20.0
+BREAKER: Final = "breaker"
+"""The terminal at the panel's end; it warms as the one at the charger does."""
+
+
+class Test(msgspec.Struct, frozen=True):
+    """One test."""
+
+    key: str
+    stage: str
+    name: str
+    unit: str
+    """``V``, ``ohm``, ``A``, ``kW`` or ``C``."""
+    expected: float
+    low: float
+    high: float
+    source: str
+    strict: bool = False
+    """Out of its band is a stop, not a caution."""
+    probes: tuple[str, str] | None = None
+
+
+@functools.lru_cache(maxsize=8)
+def _tests(design: Design) -> tuple[Test, ...]:
+    circuit = circuit_of(design)
+    if circuit is None:
+        return ()
+    idle = solve_network(circuit, plugged=False)
+    loaded = solve_network(circuit, amps=circuit.charge_a)
+    hots = ["1", "2"][: circuit.hots]
+    found: list[Test] = []
+    pairs = [("1", "2")] if circuit.hots == 2 else [("1", "N")]
+    pairs += [(hot, "G") for hot in hots]
+    for one, other in pairs:
+        points = f"panel {one}", f"panel {other}"
+        found.append(Test(f"dead {one}-{other}", "dead", f"Dead, {one} to {other}", "V", 0.0, 0.0, DEAD_V,
+                          "common practice; tester proved before and after", True, points))  # fmt: skip
+    loop = 2 * circuit.wire_ohm
+    found.append(_ohms("ohm 1-2" if circuit.hots == 2 else "ohm 1-N", "Loop of the hots, far ends joined", loop))
+    if circuit.ground:
+        found.append(_ohms("ohm G", "Ground with one hot, far ends joined", circuit.ground_ohm + circuit.wire_ohm))
+    for hot in hots:
+        found.append(Test(f"megohm {hot}-G", "insulation", f"Insulation, {hot} to ground, charger off", "ohm", 5e8,
+                          INSULATION_OHM, 1e13, "common practice, 500 V", True, None))  # fmt: skip
+    for end in ("panel", "charger"):
+        wires = [("1", "2")] if circuit.hots == 2 else []
+        wires += [(hot, "N") for hot in hots] if circuit.neutral or end == "panel" else []
+        wires += [(hot, "G") for hot in hots] if circuit.ground else []
+        for one, other in wires:
+            points = f"{end} {one}", f"{end} {other}"
+            volts = idle.between(*points)
+            low, high = volts * (1 - RANGE_A), volts * (1 + RANGE_A)
+            name = f"{end.capitalize()}, {one} to {other}, no load"
+            found.append(
+                Test(
+                    f"{end} {one}-{other}",
+                    "live",
+                    name,
+                    "V",
+                    volts,
+                    low,
+                    high,
+                    "ANSI C84.1 Range A",
+                    other == "G",
+                    points,
+                )
+            )
+    pair = ("1", "2") if circuit.hots == 2 else ("1", "N")
+    for end in ("panel", "charger"):
+        points = f"{end} {pair[0]}", f"{end} {pair[1]}"
+        volts = loaded.between(*points)
+        spare = volts * LOADED_PERCENT / 100
+        found.append(Test(f"{end} loaded", "charge", f"{end.capitalize()}, {circuit.charge_a:g} A flowing", "V", volts,
+                          volts - spare, volts + spare, "the design, with a usual service", False, points))  # fmt: skip
+    amps = circuit.charge_a
+    found.append(Test("amps", "charge", "Clamp on one hot", "A", amps, amps * 0.95, amps * 1.005, "the setting", True))
+    kilowatts = amps * loaded.between(f"charger {pair[0]}", f"charger {pair[1]}") / 1000
+    low, high = kilowatts * 0.93, kilowatts * 1.03
+    found.append(Test("kw", "charge", "Power as the charger shows it", "kW", kilowatts, low, high, "volts by amps"))
+    return (*found, *_heat(design))
+
+
+def _ohms(key: str, name: str, ohms: float) -> Test:
+    return Test(key, "continuity", name, "ohm", ohms, max(ohms * 0.75 - 0.02, 0.0), ohms * 1.25 + LEADS_OHM,
+                "Table 8 by length; leads nulled", True)  # fmt: skip
+
+
+def _heat(design: Design) -> list[Test]:
+    air = AIR_C if design.job.prove.ambient_c is None else design.job.prove.ambient_c
+    temps, thermal = rises(design, air, (5.0, 60.0)), thermal_of(design)
+    if temps is None or thermal is None:
+        return []
+    found = []
+    plugged = design.job.charger.connection != "hardwired"
+    places = [("lug", 1, "Charger's terminal"), (BREAKER, 1, "Breaker's terminal"), ("wire", 0, "Wire beside it")]
+    places += [("plug", 3, "Plug at its blades")] if plugged else []
+    for place, column, name in places:
+        for row, minutes in enumerate((5, 60)):
+            temp = float(temps[row, column])
+            most = min(air + (temp - air) * HEAT_SHARE + 2.0, thermal.limit_c)
+            key, told = f"{place} {minutes} min", f"{name} after {minutes} minutes"
+            source = "thermal model; contact values from memory"
+            found.append(Test(key, "heat", told, "C", temp, air - 5.0, most, source, minutes == 60))
+    return found
+
+
+def tests_of(design: Design) -> tuple[Test, ...]:
+    """Every test of a design, in working order; none before there is a circuit."""
+    return _tests(design)
+
+
+def drop_split(design: Design) -> dict[str, float]:
+    """Sag at the charger under load by where it arises [V]: service, feeder and branch."""
+    circuit = circuit_of(design)
+    if circuit is None:
+        return {}
+    idle, loaded = solve_network(circuit), solve_network(circuit, amps=circuit.charge_a)
+    pair = ("1", "2") if circuit.hots == 2 else ("1", "N")
+    charger = tuple(f"charger {wire}" for wire in pair)
+    bus = tuple(f"bus {wire}" for wire in pair)
+    whole = idle.between(charger[0], charger[1]) - loaded.between(charger[0], charger[1])
+    upstream = idle.between(bus[0], bus[1]) - loaded.between(bus[0], bus[1])
+    feeder = min(2 * circuit.feeder_ohm * loaded.amps, upstream)
+    return {"service": upstream - feeder, "feeder": feeder, "branch": whole - upstream}
+
+
+def points_of(design: Design) -> tuple[str, ...]:
+    """Points a probe can touch."""
+    circuit = circuit_of(design)
+    if circuit is None:
+        return ()
+    return tuple(
+        point
+        for point in POINTS
+        if not (point.endswith("2") and circuit.hots == 1)
+        and not (point == "charger N" and not circuit.neutral)
+        and not (point == "charger G" and not circuit.ground)
+    )

@@ -1,0 +1,105 @@
+"""Simulated instruments: meter, clamp, insulation tester, thermometer, on the designed circuit, healthy or faulty."""
+
+from __future__ import annotations
+
+import functools
+from typing import Final
+
+import msgspec
+import numpy as np
+
+from awlmark.core.design import Design
+from awlmark.core.prove.expect import AIR_C, BREAKER, Test, tests_of
+from awlmark.core.prove.network import HEALTHY, LEG_V, Faults, circuit_of, solve_network
+from awlmark.core.prove.thermal import NODES, heat_run, thermal_of
+
+SOUND_OHM: Final = 5e8
+"""What an insulation tester shows on sound wire: more than its scale; common practice."""
+
+
+class Bench(msgspec.Struct, frozen=True):
+    """How the circuit stands while an instrument is held to it."""
+
+    closed: bool = False
+    """Branch breaker closed."""
+    amps: float = 0.0
+    """Charging current asked for."""
+    minutes: float = 0.0
+    """At that current."""
+    faults: Faults = HEALTHY
+
+
+def meter_volts(design: Design, bench: Bench, one: str, other: str) -> float:
+    """What a meter shows between two points [V]."""
+    circuit = circuit_of(design)
+    if circuit is None:
+        return 0.0
+    made = solve_network(circuit, bench.faults, amps=bench.amps, closed=bench.closed, plugged=bench.amps > 0,
+                         meter=(one, other))  # fmt: skip
+    return made.between(one, other)
+
+
+def clamp_amps(design: Design, bench: Bench) -> float:
+    """What a clamp shows on a hot [A]."""
+    circuit = circuit_of(design)
+    if circuit is None or not bench.closed:
+        return 0.0
+    return solve_network(circuit, bench.faults, amps=bench.amps).amps
+
+
+def temperature(design: Design, bench: Bench, place: str, air_c: float = AIR_C) -> float:
+    """What a thermometer shows on a node of the thermal model [C]."""
+    thermal = thermal_of(design, bench.faults, "panel 1" if place == BREAKER else "charger 1")
+    if thermal is None or bench.minutes <= 0:
+        return air_c
+    return _warm(thermal, bench.amps, bench.minutes, air_c)[NODES.index("lug" if place == BREAKER else place)]
+
+
+@functools.lru_cache(maxsize=256)
+def _warm(thermal: object, amps: float, minutes: float, air_c: float) -> tuple[float, ...]:
+    found = heat_run(thermal, np.zeros(1), np.array([amps]), air_c, np.array([minutes * 60.0]))  # type: ignore[arg-type]
+    return tuple(found[0].tolist())
+
+
+def take(design: Design, test: Test, faults: Faults = HEALTHY) -> float:
+    """What the right instrument shows for a test on the circuit as it stands, in the test's unit."""
+    circuit = circuit_of(design)
+    if circuit is None:
+        return 0.0
+    full = circuit.charge_a
+    if test.stage in ("dead", "live"):
+        bench = Bench(closed=test.stage == "live", faults=faults)
+        assert test.probes is not None
+        # Dead means the breaker open: probes stand at its load side.
+        return meter_volts(design, bench, *test.probes)
+    if test.stage == "continuity":
+        loose = sum(faults.loose_ohm.values())
+        opened = any(
+            point.endswith(("1", "2", "G") if test.key == "ohm G" else ("1", "2", "N")) for point in faults.open_at
+        )
+        return 1e7 if opened else test.expected * faults.wire_factor + loose
+    if test.stage == "insulation":
+        return SOUND_OHM
+    if test.key == "amps":
+        return clamp_amps(design, Bench(closed=True, amps=full, faults=faults))
+    if test.key == "kw":
+        made = solve_network(circuit, faults, amps=full)
+        pair = ("charger 1", "charger 2" if circuit.hots == 2 else "charger N")
+        return made.amps * made.between(*pair) / 1000
+    if test.stage == "charge":
+        assert test.probes is not None
+        return meter_volts(design, Bench(closed=True, amps=full, faults=faults), *test.probes)
+    place, minutes = test.key.split()[:2]
+    air = AIR_C if design.job.prove.ambient_c is None else design.job.prove.ambient_c
+    drawn = clamp_amps(design, Bench(closed=True, amps=full, faults=faults))
+    return temperature(design, Bench(True, drawn, float(minutes), faults), place, air)
+
+
+def take_all(design: Design, faults: Faults = HEALTHY) -> dict[str, float]:
+    """Every test taken, by its key."""
+    return {test.key: take(design, test, faults) for test in tests_of(design)}
+
+
+def nominal(hots: int) -> float:
+    """Volts between the poles of a healthy supply [V]."""
+    return 2 * LEG_V if hots == 2 else LEG_V

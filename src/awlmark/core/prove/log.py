@@ -1,0 +1,235 @@
+"""The log: readings taken in, judged, struck through with a reason, signed; never removed."""
+
+from __future__ import annotations
+
+import csv
+import hashlib
+import io
+import re
+from typing import Final
+
+import msgspec
+
+from awlmark.core.design import Design
+from awlmark.core.errors import InputError
+from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD
+from awlmark.core.job.edit import Put
+from awlmark.core.job.model import Job
+from awlmark.core.job.works import Reading, Signature
+from awlmark.core.prove.expect import Test, tests_of
+
+_VALUE: Final = re.compile(r"(?P<over>>|over )?\s*(?P<value>-?\d+(?:\.\d+)?)\s*(?P<unit>[a-zµμ°Ω]*)", re.IGNORECASE)
+UNITS: Final[dict[str, tuple[str, float]]] = {
+    "v": ("V", 1.0), "mv": ("V", 0.001), "a": ("A", 1.0), "ma": ("A", 0.001), "kw": ("kW", 1.0), "w": ("kW", 0.001),
+    "ohm": ("ohm", 1.0), "ohms": ("ohm", 1.0), "ω": ("ohm", 1.0), "mohm": ("ohm", 0.001), "milliohm": ("ohm", 0.001),
+    "kohm": ("ohm", 1e3), "megohm": ("ohm", 1e6), "gohm": ("ohm", 1e9), "c": ("C", 1.0), "°c": ("C", 1.0),
+    "f": ("F", 1.0), "°f": ("F", 1.0),
+}  # fmt: skip
+POSSIBLE: Final = {"V": (0.0, 300.0), "ohm": (0.0, 1e13), "A": (0.0, 200.0), "kW": (0.0, 50.0), "C": (-40.0, 200.0)}
+"""What an instrument can show here; outside it nobody read what they think."""
+HEADS: Final = ("test", "value", "unit", "when", "who", "instrument", "conditions", "struck", "signed")
+
+
+class Judged(msgspec.Struct, frozen=True):
+    """A reading against its band."""
+
+    reading: Reading
+    test: Test | None
+    severity: str
+    text: str
+
+
+def read_value(text: str, unit: str) -> tuple[float | None, str]:
+    """A reading as typed: its value in the test's unit, and why it is none where it makes no sense."""
+    match = _VALUE.fullmatch(text.strip())
+    if match is None:
+        return None, f"'{text[:30]}' is no reading."
+    value, its_unit = float(match["value"]), match["unit"].lower()
+    if match["unit"] in ("Mohm", "MΩ"):
+        kind, factor = "ohm", 1e6
+    elif not its_unit:
+        kind, factor = unit, 1.0
+    elif its_unit in UNITS:
+        kind, factor = UNITS[its_unit]
+    else:
+        return None, f"'{match['unit']}' is no unit here; this test is in {unit}."
+    value *= factor
+    if kind == "F" and unit == "C":
+        kind, value = "C", (value - 32) / 1.8
+    if kind != unit:
+        return None, f"{text.strip()} is in {kind}; this test is in {unit}."
+    low, high = POSSIBLE[unit]
+    if not low <= value <= high:
+        return None, f"{text.strip()} cannot be: an instrument shows {low:g} to {high:g} {unit} here."
+    return value, ""
+
+
+def judge(design: Design, reading: Reading) -> Judged:
+    """A reading against what the design expects."""
+    test = next((test for test in tests_of(design) if test.key == reading.test), None)
+    if test is None:
+        return Judged(reading, None, NOTE, "No test of this design; kept as a note.")
+    if reading.value is None:
+        return Judged(reading, test, UNREAD, read_value(reading.raw, test.unit)[1] or "Not read.")
+    if test.low - 1e-12 <= reading.value <= test.high + 1e-12:
+        return Judged(reading, test, HOLDS, "Within its band.")
+    side = "above" if reading.value > test.high else "below"
+    limit = test.high if side == "above" else test.low
+    said = f"{print_value(reading.value, test.unit)} is {side} {print_value(limit, test.unit)}, {test.source}."
+    return Judged(reading, test, STOP if test.strict else TIGHT, said)
+
+
+def judged(design: Design) -> tuple[Judged, ...]:
+    """Every reading that still counts, in the order it was taken."""
+    return tuple(judge(design, reading) for reading in design.job.prove.readings if not reading.struck)
+
+
+def latest(design: Design) -> dict[str, Judged]:
+    """The last reading of each test that still counts."""
+    return {each.reading.test: each for each in judged(design)}
+
+
+def print_value(value: float, unit: str) -> str:
+    """A reading in words."""
+    if unit == "ohm":
+        if value >= 1e6:
+            return f"{value / 1e6:,.0f} MΩ"
+        return f"{value:.3f} Ω" if value < 10 else f"{value:,.1f} Ω"
+    places = {"V": 1, "A": 1, "kW": 2, "C": 0}[unit]
+    return f"{value:.{places}f} {'°C' if unit == 'C' else unit}"
+
+
+def add_reading(job: Job, test: Test, raw: str, when: str, who: str = "", instrument: str = "") -> tuple[Put, ...]:
+    """Edits that log a reading; what makes no sense is kept as it was typed, and marked unread."""
+    readings = job.prove.readings
+    value, _why = read_value(raw, test.unit)
+    new = Reading(id=f"r{len(readings) + 1}", test=test.key, value=value, raw=raw.strip()[:60], when=when, who=who,
+                  instrument=instrument)  # fmt: skip
+    return (Put("prove.readings", (*readings, new)),)
+
+
+def strike(job: Job, number: int, reason: str) -> tuple[Put, ...]:
+    """Edits that strike a reading through; it stays in the log.
+
+    Raises
+    ------
+    InputError
+        For a reading that is not there, is struck already, was signed, or without a reason.
+    """
+    readings = job.prove.readings
+    if not 1 <= number <= len(readings):
+        raise InputError(
+            "strike", f"There is no reading {number}.", f"1 to {len(readings)}" if readings else "a reading"
+        )
+    if readings[number - 1].signed:
+        raise InputError("strike", f"Reading {number} was signed and stays as it is.", "a new reading beside it")
+    if len(reason.split()) < 2:
+        raise InputError("strike", "It wants a reason, in words; the reason stays.", "such as strike 4 probe on paint")
+    changed = msgspec.structs.replace(readings[number - 1], struck=reason[:120])
+    return (Put("prove.readings", (*readings[: number - 1], changed, *readings[number:])),)
+
+
+def sign(design: Design, who: str, when: str) -> tuple[Put, ...]:
+    """Edits that freeze every reading so far under a new revision.
+
+    Raises
+    ------
+    InputError
+        Without a name, without readings, or while a strict test fails or a needed torque is unread.
+    """
+    from awlmark.core.build.torque import unread
+
+    job = design.job
+    open_ones = [reading for reading in job.prove.readings if not reading.signed]
+    if len(who) < 2:
+        raise InputError("sign", "Who signs?", "a name, such as sign R. Vale")
+    if not open_ones:
+        raise InputError("sign", "There is nothing new to sign.", "a reading first")
+    failing = next((each for each in latest(design).values() if each.severity == STOP), None)
+    if failing is not None:
+        raise InputError(
+            "sign",
+            f"{failing.test.name if failing.test else 'A test'} fails: {failing.text}",
+            "a repair, then a new reading",
+        )
+    missing = unread(design)
+    if missing and not job.build.overruled:
+        raise InputError(
+            "sign", f"The torque of {missing[0].name.lower()} is not read.", "its value, or energise <reason>"
+        )
+    revision = len(job.prove.signatures) + 1
+    frozen = tuple(
+        reading if reading.signed else msgspec.structs.replace(reading, signed=revision)
+        for reading in job.prove.readings
+    )
+    mark = Signature(revision=revision, who=who[:60], when=when, digest=digest(design, frozen))
+    return Put("prove.readings", frozen), Put("prove.signatures", (*job.prove.signatures, mark))
+
+
+def digest(design: Design, readings: tuple[Reading, ...]) -> str:
+    """Twelve letters that stand for a design and its readings."""
+    job = msgspec.structs.replace(
+        design.job, prove=msgspec.structs.replace(design.job.prove, readings=readings, signatures=())
+    )
+    return hashlib.sha256(msgspec.json.encode(job)).hexdigest()[:12]
+
+
+def write_log(design: Design) -> str:
+    """The log as CSV text."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow(HEADS)
+    units = {test.key: test.unit for test in tests_of(design)}
+    for one in design.job.prove.readings:
+        value = one.raw if one.value is None else f"{one.value:g}"
+        unit = units.get(one.test, "") if one.value is not None else ""
+        cells = (
+            one.test,
+            value,
+            unit,
+            one.when,
+            one.who,
+            one.instrument,
+            one.conditions,
+            one.struck,
+            str(one.signed or ""),
+        )
+        writer.writerow(["'" + cell if cell[:1] in ("=", "+", "-", "@") else cell for cell in cells])
+    return out.getvalue()
+
+
+def read_log(text: str, design: Design) -> tuple[Put, ...]:
+    """Edits that take in readings from CSV; tests this design does not have, and values that make no sense, are kept.
+
+    Raises
+    ------
+    InputError
+        For a file without the columns test and value.
+    """
+    rows = [row for row in csv.reader(io.StringIO(text)) if any(cell.strip() for cell in row)]
+    heads = [cell.strip().lower() for cell in rows[0]] if rows else []
+    if "test" not in heads or "value" not in heads:
+        raise InputError("log", "It has no columns test and value.", f"a first row with {', '.join(HEADS)}")
+    units = {test.key: test.unit for test in tests_of(design)}
+    found = list(design.job.prove.readings)
+    for row in rows[1:]:
+        cells = dict(zip(heads, (cell.strip().removeprefix("'") for cell in row), strict=False))
+        raw = f"{cells.get('value', '')} {cells.get('unit', '')}".strip()
+        key = cells.get("test", "")
+        value = read_value(raw, units[key])[0] if key in units else None
+        found.append(
+            Reading(id=f"r{len(found) + 1}", test=key[:40], value=value, raw=raw[:60], when=cells.get("when", "")[:40],
+                    who=cells.get("who", "")[:60], instrument=cells.get("instrument", "")[:60],
+                    conditions=cells.get("conditions", "")[:120], struck=cells.get("struck", "")[:120])
+        )  # fmt: skip
+    return (Put("prove.readings", tuple(found)),)
+
+
+def out_of_order(design: Design) -> tuple[int, ...]:
+    """Numbers of readings whose time lies before the one above."""
+    found, last = [], ""
+    for number, reading in enumerate(design.job.prove.readings, 1):
+        if reading.when and last and reading.when < last:
+            found.append(number)
+        last = max(last, reading.when)
+    return tuple(found)

@@ -1,0 +1,166 @@
+"""Steps in working order, torque screw by screw, the line as built."""
+
+from __future__ import annotations
+
+import unittest
+
+from awlmark.core.build.built import deviation
+from awlmark.core.build.steps import RESTS, SESSIONS, left_to_electrician, next_step, steps_of, tools_of
+from awlmark.core.build.torque import dials_of, print_torque, read_torque, unread
+from awlmark.core.design import solve
+from awlmark.core.errors import InputError
+from awlmark.core.job.edit import Put, put
+from awlmark.core.job.file import dumps, loads
+from awlmark.core.job.model import Job
+from awlmark.core.scribe import read_entry
+from awlmark.data import demo_job
+from tests.support import straight
+
+
+def typed(job: Job, *entries: str) -> Job:
+    """A job after entries."""
+    for entry in entries:
+        job = read_entry(entry, job).job
+    return job
+
+
+class Steps(unittest.TestCase):
+    def setUp(self) -> None:
+        self.steps = steps_of(solve(demo_job()))
+        self.ids = [step.id for step in self.steps]
+
+    def test_sessions_stand_in_their_order(self) -> None:
+        order = [SESSIONS.index(step.session) for step in self.steps]
+        self.assertEqual(order, sorted(order))
+        self.assertEqual(set(RESTS), set(SESSIONS))
+        self.assertIn("Do not rest", RESTS["Power down"])
+
+    def test_dead_is_proved_with_the_tester_tried_before_and_after(self) -> None:
+        at = [self.ids.index(key) for key in ("branches", "main", "lock", "try-1", "dead", "try-2", "land-ground")]
+        self.assertEqual(at, sorted(at))
+        self.assertIn("Line-side lugs stay live", self.steps[self.ids.index("main")].text)
+
+    def test_the_ground_is_landed_first_and_power_comes_back_after_the_covers(self) -> None:
+        at = [self.ids.index(key) for key in ("land-ground", "land-breaker", "label", "cover", "restore", "prove")]
+        self.assertEqual(at, sorted(at))
+
+    def test_the_trench_is_located_before_it_is_dug_and_laid_before_it_is_filled(self) -> None:
+        at = [self.ids.index(key) for key in ("locate", "dig:leg-5", "lay:leg-5", "fill:leg-5")]
+        self.assertEqual(at, sorted(at))
+        self.assertNotIn("locate", [step.id for step in steps_of(solve(straight(48, 20)))])
+
+    def test_every_step_has_its_mark_and_hours_are_those_of_the_quote(self) -> None:
+        length = solve(demo_job()).line.length_m
+        for step in self.steps:
+            self.assertTrue(0 <= step.at_m <= length + 1e-9, step.id)
+        self.assertAlmostEqual(sum(step.hours for step in self.steps), 16.0, delta=3.0)
+        self.assertEqual(len(set(self.ids)), len(self.ids))
+
+    def test_a_second_source_is_told(self) -> None:
+        from awlmark.core.job.model import Breaker
+
+        job = put(demo_job(), Put("dead_front.breakers", (Breaker(id="s", space=1, poles=2, kind="back-fed"),)))
+        main = next(step for step in steps_of(solve(job)) if step.id == "main")
+        self.assertIn("second source", main.text)
+
+    def test_done_in_order_and_back(self) -> None:
+        job = typed(demo_job(), "done", "done")
+        self.assertEqual(next_step(solve(job)).id, self.ids[2])
+        self.assertEqual(next_step(solve(typed(job, "done 1 no"))).id, self.ids[0])
+        dead = self.ids.index("dead") + 1
+        with self.assertRaisesRegex(InputError, "comes before"):
+            typed(job, f"done {dead}")
+        self.assertEqual(loads(dumps(job)), job)
+        with self.assertRaisesRegex(InputError, "step"):
+            typed(job, "done 99")
+
+    def test_a_step_is_left_to_the_electrician(self) -> None:
+        number = self.ids.index("mount") + 1
+        design = solve(typed(demo_job(), f"electrician {number}"))
+        theirs = {step.id for step in steps_of(design) if left_to_electrician(design, step)}
+        self.assertIn("mount", theirs)
+        self.assertIn("land-breaker", theirs)
+        self.assertNotIn("label", theirs)
+
+    def test_tools_are_named_once_with_what_is_worn(self) -> None:
+        tools = tools_of(solve(demo_job()))
+        self.assertEqual(len(set(tools)), len(tools))
+        self.assertIn("torque driver", tools)
+        self.assertIn("eye protection", tools[-1])
+        self.assertNotIn("bender", tools)
+        self.assertIn("bender", tools_of(solve(put(demo_job(), Put("legs[leg-1].bend", "hand")))))
+
+    def test_no_circuit_no_steps(self) -> None:
+        self.assertEqual(steps_of(solve(straight(None, 20))), ())
+        with self.assertRaises(InputError):
+            typed(straight(None, 20), "done")
+
+
+class Torques(unittest.TestCase):
+    def test_units(self) -> None:
+        self.assertEqual(print_torque(50), "50 lbf-in, 4.2 lbf-ft, 5.6 N m")
+        for text, lbf_in in (("50 in-lb", 50), ("50 lbf-in", 50), ("4 ft-lb", 48), ("5.65 N m", 50.007)):
+            self.assertAlmostEqual(read_torque(text), lbf_in, places=2)
+        for text in ("50", "fifty in-lb", "5000 in-lb"):
+            with self.subTest(text), self.assertRaises(InputError):
+                read_torque(text)
+
+    def test_one_dial_a_screw(self) -> None:
+        self.assertEqual([dial.id for dial in dials_of(solve(demo_job()))],
+                         ["panel-G", "panel-1", "panel-2", "charger-G", "charger-1", "charger-2"])  # fmt: skip
+        four = solve(straight(32, 20, charger__connection="14-50"))
+        self.assertIn("Receptacle N", [dial.name for dial in dials_of(four)])
+
+    def test_an_unread_torque_stays_unread_and_is_never_guessed(self) -> None:
+        job = demo_job()
+        self.assertEqual(len(unread(solve(job))), 6)
+        self.assertTrue(all(dial.lbf_in is None and dial.fallback for dial in unread(solve(job))))
+        with self.assertRaisesRegex(InputError, "not read"):
+            typed(job, "tight charger-1")
+
+    def test_seat_torque_wiggle_torque(self) -> None:
+        job = typed(demo_job(), "torque charger-1 50 in-lb", "tight charger-1", "tight charger-1", "tight charger-1")
+        dial = next(dial for dial in dials_of(solve(job)) if dial.id == "charger-1")
+        self.assertEqual((dial.lbf_in, dial.source, dial.done), (50, "label", 3))
+        again = typed(job, "torque charger-1 45 in-lb")
+        self.assertEqual(next(d for d in dials_of(solve(again)) if d.id == "charger-1").done, 0)
+
+    def test_the_label_wins_and_the_fallback_is_called_so(self) -> None:
+        job = typed(demo_job(), "lug charger 14 to 2 both 50 lbf-in", "torque panel-1 annex")
+        dials = {dial.id: dial for dial in dials_of(solve(job))}
+        self.assertEqual((dials["charger-1"].lbf_in, dials["charger-1"].source), (50, "label"))
+        # Annex I, from memory: 45 lbf-in for 6 AWG under a wide slotted screw.
+        self.assertEqual((dials["panel-1"].lbf_in, dials["panel-1"].source), (45, "annex"))
+        with self.assertRaisesRegex(InputError, "No screw"):
+            typed(job, "torque roof-9 50 in-lb")
+
+    def test_an_unread_torque_never_changes_the_verdict(self) -> None:
+        self.assertEqual(solve(demo_job()).verdict, "holds")
+
+
+class AsBuilt(unittest.TestCase):
+    def test_a_longer_leg_is_worked_out_again(self) -> None:
+        self.assertIsNone(deviation(solve(demo_job())))
+        found = deviation(solve(typed(demo_job(), "built 5 64 3")))
+        self.assertAlmostEqual(found.longer_m, 0.0762, places=4)
+        # 106 ft were cut; 99 ft 7 in and its tails take 106 ft 1 in.
+        self.assertAlmostEqual(found.spare_m / 0.0254, -1.0, delta=0.1)
+        shorter = deviation(solve(typed(demo_job(), "built 5 63 6")))
+        self.assertGreater(shorter.spare_m, 0)
+
+    def test_what_no_longer_holds_is_named(self) -> None:
+        found = deviation(solve(typed(demo_job(), "built 5 190")))
+        self.assertIn("Voltage drop", found.worse)
+
+    def test_the_built_reading_can_become_the_plan(self) -> None:
+        job = typed(demo_job(), "built 5 64 3", "built take 5")
+        self.assertAlmostEqual(job.legs[4].length_m, 64.25 * 0.3048)
+        self.assertIsNone(job.legs[4].built_m)
+        with self.assertRaises(InputError):
+            typed(job, "built take 5")
+        with self.assertRaises(InputError):
+            typed(job, "built 5")
+
+    def test_notes_keep_their_pictures(self) -> None:
+        job = typed(demo_job(), "note rock at 40 ft photo pics/7.jpg")
+        self.assertEqual((job.build.notes[0].text, job.build.notes[0].photo), ("rock at 40 ft", "pics/7.jpg"))

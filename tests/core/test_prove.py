@@ -1,0 +1,331 @@
+"""Expected values, the log, what readings mean, the instruments and the practice bench."""
+
+from __future__ import annotations
+
+import datetime as dt
+import unittest
+
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from awlmark.core.design import Design, solve
+from awlmark.core.errors import InputError
+from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD
+from awlmark.core.job.edit import Put, put
+from awlmark.core.job.file import dumps, loads
+from awlmark.core.job.model import Job
+from awlmark.core.prove.diagnose import ground_open, guard_setting, heat, meanings, pattern, sag, why_only
+from awlmark.core.prove.expect import drop_split, points_of, tests_of
+from awlmark.core.prove.instruments import take, take_all
+from awlmark.core.prove.log import judge, judged, latest, out_of_order, read_log, read_value, write_log
+from awlmark.core.prove.network import Faults, circuit_of, solve_network
+from awlmark.core.prove.practice import PLANTED, Score, answer, card, exercise, readings
+from awlmark.core.prove.remind import reminders
+from awlmark.core.prove.thermal import heat_run, rises, steady, thermal_of
+from awlmark.core.scribe import read_entry
+from awlmark.data import demo_job
+from tests.support import straight
+
+DEMO = solve(demo_job())
+
+
+def typed(job: Job, *entries: str) -> Job:
+    """A job after entries."""
+    for entry in entries:
+        job = read_entry(entry, job).job
+    return job
+
+
+def logged(design: Design, faults: Faults | None = None) -> Job:
+    """A job with every test read off the instruments."""
+    units = {"V": "V", "ohm": "ohm", "A": "A", "kW": "kW", "C": "C"}
+    job = put(design.job, Put("prove.ambient_c", 20.0))
+    for test in tests_of(solve(job)):
+        value = take(solve(job), test, faults or Faults())
+        job = typed(job, f"read {test.key} {value:.6f} {units[test.unit]}")
+    return job
+
+
+class Expecting(unittest.TestCase):
+    def test_bands_hold_the_healthy_circuit(self) -> None:
+        for design in (
+            DEMO,
+            solve(straight(32, 40, charger__connection="14-50")),
+            solve(straight(16, 30, method="nm")),
+        ):
+            for test in tests_of(design):
+                value = take(design, test)
+                self.assertLessEqual(test.low, value + 1e-9, test.key)
+                self.assertGreaterEqual(test.high, value, test.key)
+
+    def test_continuity_goes_by_length_and_gauge(self) -> None:
+        # Table 8: 6 AWG 0.491 ohm a kft, 10 AWG stranded 1.24: 99 ft 4 in out and back, and out with the ground back.
+        found = {test.key: test.expected for test in tests_of(DEMO)}
+        self.assertAlmostEqual(found["ohm 1-2"], 2 * 0.491 * 0.099333, delta=0.0005)
+        self.assertAlmostEqual(found["ohm G"], (0.491 + 1.24) * 0.099333, delta=0.001)
+
+    def test_volts_in_range_a(self) -> None:
+        # ANSI C84.1 Range A, from memory: 114 to 126 and 228 to 252 V.
+        bands = {test.key: (round(test.low), round(test.high)) for test in tests_of(DEMO) if test.stage == "live"}
+        self.assertEqual(bands["charger 1-2"], (228, 252))
+        self.assertEqual(bands["panel 1-N"], (114, 126))
+
+    def test_the_sag_splits_into_branch_feeder_and_service(self) -> None:
+        split = drop_split(DEMO)
+        # The branch's own drop by Table 8, and two joints of it at each end.
+        self.assertAlmostEqual(split["branch"], DEMO.circuit.drop_v + 4 * 0.0003 * 48, delta=0.01)
+        self.assertEqual(split["feeder"], 0.0)
+        self.assertGreater(split["service"], 0.5)
+
+    def test_one_leg_and_no_circuit(self) -> None:
+        plug = solve(straight(12, 30, charger__connection="5-15"))
+        self.assertIn("charger 1-N", {test.key for test in tests_of(plug)})
+        self.assertNotIn("charger 2", points_of(plug))
+        self.assertEqual(tests_of(solve(straight(None, 20))), ())
+        self.assertEqual(drop_split(solve(straight(None, 20))), {})
+
+    def test_a_208_volt_supply_reads_208(self) -> None:
+        made = solve(straight(32, 20, supply__system="120/208"))
+        found = {test.key: test.expected for test in tests_of(made)}
+        self.assertAlmostEqual(found["charger 1-2"], 207.8, places=1)
+
+
+class Heating(unittest.TestCase):
+    def test_a_night_ends_at_the_steady_state(self) -> None:
+        thermal = thermal_of(DEMO)
+        made = heat_run(thermal, np.zeros(1), np.array([48.0]), 20.0, np.array([60.0, 36000.0]))
+        self.assertTrue(np.allclose(made[1], steady(thermal, 48.0, 20.0), atol=0.05))
+
+    @settings(max_examples=25)
+    @given(st.floats(5, 80), st.floats(0.5, 20), st.floats(-10, 40))
+    def test_more_current_is_never_cooler(self, amps: float, more: float, air: float) -> None:
+        thermal = thermal_of(DEMO)
+        self.assertTrue((steady(thermal, amps + more, air) >= steady(thermal, amps, air) - 1e-9).all())
+
+    @settings(max_examples=25)
+    @given(st.floats(0, 0.05), st.floats(0.0001, 0.05))
+    def test_a_tighter_contact_is_never_hotter(self, loose: float, more: float) -> None:
+        tight, slack = (thermal_of(DEMO, Faults(loose_ohm={"charger 1": ohm})) for ohm in (loose, loose + more))
+        self.assertTrue((steady(slack, 48.0, 20.0) >= steady(tight, 48.0, 20.0) - 1e-9).all())
+
+    def test_the_guard_cuts_back(self) -> None:
+        made = solve(straight(32, 20, charger__connection="14-50"))
+        thermal = thermal_of(made)
+        times = np.linspace(600.0, 14400.0, 24)
+        free = heat_run(thermal, np.zeros(1), np.array([32.0]), 45.0, times)
+        held = heat_run(thermal, np.zeros(1), np.array([32.0]), 45.0, times, cut_back_c=50.0)
+        self.assertGreater(free[-1, 3], 54)
+        self.assertLess(held[-1, 3], 50)
+        self.assertLess(held[:, 3].max(), 50.01)
+        self.assertTrue(np.allclose(held[0], free[0], atol=0.01) or held[0, 3] < free[0, 3])
+
+    def test_five_minutes_prove_nothing(self) -> None:
+        temps = rises(DEMO, 20.0, (5.0, 60.0))
+        self.assertLess(temps[0, 1] - 20, 0.4 * (temps[1, 1] - 20))
+
+
+class Logging(unittest.TestCase):
+    def test_readings_are_read_with_their_units(self) -> None:
+        for raw, unit, value in (
+            ("240.4 V", "V", 240.4), ("240.4", "V", 240.4), ("50 mohm", "ohm", 0.05), ("500 Mohm", "ohm", 5e8),
+            (">500 megohm", "ohm", 5e8), ("90 F", "C", 32.222), ("32C", "C", 32), ("11.4 kW", "kW", 11.4),
+            ("47900 mA", "A", 47.9),
+        ):  # fmt: skip
+            self.assertAlmostEqual(read_value(raw, unit)[0], value, places=3, msg=raw)
+
+    def test_what_makes_no_sense_is_kept_and_marked(self) -> None:
+        for raw, unit in (("-3 ohm", "ohm"), ("500 V", "V"), ("90 F", "V"), ("twelve", "A"), ("12 parsec", "A")):
+            value, why = read_value(raw, unit)
+            self.assertIsNone(value, raw)
+            self.assertTrue(why)
+        job = typed(demo_job(), "read charger 1-G 300 V")
+        self.assertEqual(judged(solve(job))[0].severity, HOLDS if 300 <= 126 else STOP)
+        job = typed(demo_job(), "read ohm G -4 ohm")
+        kept = job.prove.readings[0]
+        self.assertEqual((kept.value, kept.raw), (None, "-4 ohm"))
+        self.assertEqual(judge(solve(job), kept).severity, UNREAD)
+
+    def test_milliohm_read_as_ohm_is_out_of_its_band(self) -> None:
+        job = typed(demo_job(), "read ohm 1-2 98 ohm")
+        self.assertEqual(judged(solve(job))[0].severity, STOP)
+        self.assertEqual(judged(solve(typed(demo_job(), "read ohm 1-2 98 mohm")))[0].severity, HOLDS)
+
+    def test_the_next_test_needs_no_name(self) -> None:
+        job = typed(demo_job(), "read 0 V", "read 0.4 V by Vale with meter 3")
+        self.assertEqual([reading.test for reading in job.prove.readings], ["dead 1-2", "dead 1-G"])
+        self.assertEqual((job.prove.readings[1].who, job.prove.readings[1].instrument), ("Vale", "meter 3"))
+
+    def test_struck_stays_with_its_reason(self) -> None:
+        job = typed(demo_job(), "read dead 1-2 60 V", "strike 1 probe on paint", "read dead 1-2 0 V")
+        self.assertEqual(job.prove.readings[0].struck, "probe on paint")
+        self.assertEqual(len(job.prove.readings), 2)
+        self.assertEqual(latest(solve(job))["dead 1-2"].severity, HOLDS)
+        for text in ("strike 1", "strike 9 no such thing", "strike 2 why"):
+            with self.subTest(text), self.assertRaises(InputError):
+                typed(job, text)
+
+    def test_signing_freezes(self) -> None:
+        job = typed(logged(DEMO), "energise maker gives none")
+        signed = typed(job, "sign R. Vale")
+        self.assertEqual({reading.signed for reading in signed.prove.readings}, {1})
+        with self.assertRaisesRegex(InputError, "signed"):
+            typed(signed, "strike 1 probe on paint")
+        with self.assertRaisesRegex(InputError, "nothing new"):
+            typed(signed, "sign R. Vale")
+        again = typed(signed, "read amps 47.8 A", "sign R. Vale")
+        self.assertEqual([mark.revision for mark in again.prove.signatures], [1, 2])
+        self.assertNotEqual(again.prove.signatures[0].digest, again.prove.signatures[1].digest)
+        self.assertEqual(loads(dumps(again)), again)
+
+    def test_nothing_is_signed_over_a_failure_or_an_unread_torque(self) -> None:
+        with self.assertRaisesRegex(InputError, "torque"):
+            typed(logged(DEMO), "sign R. Vale")
+        bad = typed(demo_job(), "energise maker gives none", "read dead 1-2 118 V")
+        with self.assertRaisesRegex(InputError, "fails"):
+            typed(bad, "sign R. Vale")
+        with self.assertRaisesRegex(InputError, "Who"):
+            typed(bad, "sign")
+
+    def test_csv_out_and_in(self) -> None:
+        job = typed(demo_job(), "read dead 1-2 0.2 V", "read ohm G -4 ohm", "strike 1 wrong scale used")
+        text = write_log(solve(job))
+        back = put(demo_job(), *read_log(text, DEMO))
+        self.assertEqual([r.value for r in back.prove.readings], [r.value for r in job.prove.readings])
+        self.assertEqual(back.prove.readings[0].struck, "wrong scale used")
+        self.assertEqual(back.prove.readings[1].raw, "-4 ohm")
+        with self.assertRaisesRegex(InputError, "test and value"):
+            read_log("a,b\n1,2\n", DEMO)
+
+    def test_times_out_of_order_are_told(self) -> None:
+        rows = "test,value,unit,when\ndead 1-2,0,V,2026-05-02 10:00\ndead 1-G,0,V,2026-05-02 09:00\n"
+        self.assertEqual(out_of_order(solve(put(demo_job(), *read_log(rows, DEMO)))), (2,))
+
+    def test_reminders_are_a_calendar(self) -> None:
+        with self.assertRaises(InputError):
+            reminders(demo_job())
+        signed = typed(logged(DEMO), "energise maker gives none", "sign R. Vale")
+        text = reminders(signed)
+        self.assertTrue(text.startswith("BEGIN:VCALENDAR\r\nVERSION:2.0\r\n"))
+        day = dt.date.fromisoformat(signed.prove.signatures[0].when[:10]) + dt.timedelta(days=21)
+        self.assertIn(f"DTSTART;VALUE=DATE:{day:%Y%m%d}", text)
+        self.assertIn("RRULE:FREQ=YEARLY", text)
+        self.assertEqual(text.count("BEGIN:VEVENT"), text.count("END:VEVENT"))
+        self.assertTrue(all(len(line.encode()) <= 75 for line in text.split("\r\n")))
+
+
+class Meaning(unittest.TestCase):
+    def test_patterns_of_the_trade(self) -> None:
+        # Readings L1-L2, L1-N, L2-N and what they mean: common practice.
+        for volts, title, severity in (
+            ((240, 120, 120), "As it should be", HOLDS),
+            ((0, 120, 120), "Both hots on one leg", STOP),
+            ((120, 120, 0), "Second hot on the neutral", STOP),
+            ((208, 120, 120), "Three-phase supply", NOTE),
+            ((240, 90, 150), "Loose neutral", STOP),
+            ((226, 113, 113), "Low supply", TIGHT),
+            ((2, 1, 120), "A leg is missing", STOP),
+            ((240, 118, 122), "Legs differ", NOTE),
+        ):
+            found = pattern(*volts)
+            self.assertEqual((found.title, found.severity), (title, severity), volts)
+        self.assertEqual(ground_open(240, 2, 1).title, "Ground is open")
+        self.assertIsNone(ground_open(240, 120, 120))
+
+    def test_seven_and_a_half_volts_over_forty_feet_of_6_awg(self) -> None:
+        # Common practice: 7.5 V at 48 A where 40 ft of 6 AWG explains 1.9 V points upstream or to a joint.
+        made = solve(straight(48, 40, circuit__size="6"))
+        found = sag(made, 240.0, 232.5, 48.0)
+        self.assertEqual(found.title, "Sag beyond the wire")
+        self.assertIn("branch explains 1.9 V", found.text)
+        up = sag(made, 240.0, 232.5, 48.0, 240.0, 234.4)
+        self.assertEqual(up.title, "Upstream of the panel")
+        joint = sag(made, 240.0, 232.5, 48.0, 240.0, 238.0)
+        self.assertEqual((joint.title, joint.severity), ("A joint of the branch", STOP))
+        # 5.5 V of sag less 1.94 V designed, over 48 A: 74 milliohm.
+        self.assertIn("74 mΩ", joint.text)
+
+    def test_145_f_at_12_a(self) -> None:
+        # Common practice: a rise of 65 F at 12 A is 462 F at 32 A.
+        found = heat(65 / 1.8, 12.0, 32.0)
+        self.assertIn("462 °F at 32 A", found.text)
+        self.assertEqual(found.severity, STOP)
+        self.assertIn("contact", heat(60, 32, 32, wire_rise_k=15).text)
+        self.assertIn("the wire", heat(60, 32, 32, wire_rise_k=55).text)
+        self.assertEqual(heat(10, 32, 32, minutes=5).title, "Too early")
+        self.assertEqual(heat(20, 32, 32).severity, HOLDS)
+
+    def test_why_only_31_and_a_half_amps(self) -> None:
+        found = why_only(solve(straight(40, 40)), 31.5, cord_a=32.0)
+        self.assertEqual(found[0].title, "The cord")
+        cut = why_only(solve(straight(32, 40, charger__connection="14-50")), 16.0, plug_c=70.0)
+        self.assertEqual(cut[0].title, "Heat cut-back")
+
+    def test_the_setting_is_guarded(self) -> None:
+        made = solve(straight(40, 40))
+        self.assertEqual([guard_setting(made, amps).severity for amps in (48, 40, 32)], [STOP, HOLDS, HOLDS])
+
+    def test_a_loose_lug_is_found_by_sag_and_by_heat(self) -> None:
+        loose = Faults(loose_ohm={"charger 1": 0.014})
+        found = {meaning.title for meaning in meanings(solve(logged(DEMO, loose)))}
+        self.assertTrue({"A joint of the branch", "Too hot"} <= found, found)
+        self.assertEqual({meaning.severity for meaning in meanings(solve(logged(DEMO)))}, {HOLDS})
+
+
+class Practising(unittest.TestCase):
+    def test_every_joined_fault_shows_in_some_test(self) -> None:
+        for planted in PLANTED:
+            if planted.seen:
+                continue
+            out = [
+                test.key
+                for test in tests_of(DEMO)
+                if not test.low - 1e-9 <= take(DEMO, test, planted.faults) <= test.high
+            ]
+            self.assertTrue(out, planted.key)
+        self.assertTrue(all(take_all(DEMO)[key] >= 0 for key in ("amps", "kw")))
+
+    def test_the_same_seed_gives_the_same_fault_and_levels_grow(self) -> None:
+        self.assertEqual(exercise(5, 2), exercise(5, 2))
+        for level in range(3):
+            found = {exercise(seed, level).planted.key for seed in range(80)}
+            self.assertTrue(all(planted.level <= level for planted in PLANTED if planted.key in found))
+            self.assertGreater(len(found), 3)
+        one = exercise(3, 1)
+        self.assertIn(one.planted, one.choices)
+        self.assertEqual(len({choice.key for choice in one.choices}), 5)
+        self.assertTrue(readings(DEMO, one))
+
+    def test_the_learner_is_told_why(self) -> None:
+        one = exercise(3, 1)
+        right, told, score = answer(one, one.planted.key, Score())
+        self.assertEqual((right, score.right, score.tried), (True, 1, 1))
+        self.assertEqual(told, one.planted.why)
+        wrong = next(choice.key for choice in one.choices if choice.key != one.planted.key)
+        right, told, score = answer(one, wrong, score)
+        self.assertEqual((right, score.right, score.tried), (False, 1, 2))
+        self.assertIn(one.planted.name, told)
+
+    def test_cards_are_judged_by_the_engine(self) -> None:
+        answers = set()
+        for seed in range(25):
+            one = card(seed, demo_job())
+            stops = solve(one.job).stops
+            self.assertEqual(one.answer, stops[0].title if stops else "It holds")
+            self.assertIn(one.answer, one.choices)
+            answers.add(one.answer)
+        self.assertGreater(len(answers), 4)
+        self.assertEqual(card(7, demo_job()), card(7, demo_job()))
+
+
+class Network(unittest.TestCase):
+    def test_what_floats_is_pulled_together_by_the_meter(self) -> None:
+        circuit = circuit_of(DEMO)
+        opened = Faults(open_at=("charger G",))
+        self.assertLess(
+            solve_network(circuit, opened, meter=("charger 1", "charger G")).between("charger 1", "charger G"), 3
+        )
+
+    def test_a_dead_circuit_reads_nothing(self) -> None:
+        made = solve_network(circuit_of(DEMO), closed=False, meter=("panel 1", "panel 2"))
+        self.assertLess(made.between("panel 1", "panel 2"), 3)
