@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import random
 import sys
 import tempfile
 import time
@@ -11,13 +12,19 @@ from pathlib import Path
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp(prefix="awlmark-shots-")
 
+from msgspec.structs import replace
 from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QApplication
 
+from awlmark.core.design import solve
 from awlmark.core.job.edit import put
-from awlmark.core.job.model import SYSTEMS
+from awlmark.core.job.model import SYSTEMS, Job
 from awlmark.core.panel.manage import invented_for
 from awlmark.core.panel.metered import demand_edits
+from awlmark.core.prove.expect import tests_of
+from awlmark.core.prove.instruments import take
+from awlmark.core.prove.practice import exercise
+from awlmark.core.scribe import read_entry
 from awlmark.data import demo_job
 from awlmark.desk.start import make_application, make_window
 
@@ -30,6 +37,9 @@ VIEWS = (
     ("run-light", "run", "light"),
     ("wire-light", "wire", "light"),
     ("parts-light", "parts", "light"),
+    ("build-light", "build", "light"),
+    ("prove-light", "prove", "light"),
+    ("practice-light", "prove:practice", "light"),
     ("quote-light", "parts:quote", "light"),
     ("wire-dark", "wire", "dark"),
 )
@@ -40,6 +50,29 @@ def settle(application: QApplication) -> None:
     until = time.monotonic() + 0.1
     while time.monotonic() < until:
         application.processEvents()
+
+
+def on_site(job: Job) -> Job:
+    """The demo some way into the building, with readings off the simulated instruments."""
+    entries = [
+        "torque panel-G 35 in-lb",
+        "torque panel-1 45 in-lb",
+        "torque panel-2 45 in-lb",
+        "torque charger-1 50 in-lb",
+    ]
+    entries += (
+        ["tight panel-G"] * 3 + ["tight panel-1"] * 2 + ["built 2 22 1", "built 5 64 3", "built 6 3 11", "air 58F"]
+    )
+    entries += ["torque tool 0417, checked in May", *["done"] * 20]
+    for entry in entries:
+        job = read_entry(entry, job).job
+    design = solve(job)
+    for test in tests_of(design)[:-3]:
+        job = read_entry(f"read {test.key} {take(design, test):.4f} {test.unit}", job).job
+        if test.key == "charger 1-G":
+            for entry in ("strike 14 probe on paint", f"read {test.key} 120.1 V"):
+                job = read_entry(entry, job).job
+    return job
 
 
 def main(folder: Path, width: int = 1280, height: int = 800) -> list[Path]:
@@ -60,11 +93,18 @@ def main(folder: Path, width: int = 1280, height: int = 800) -> list[Path]:
         window.session.see(stage=stage, at_m=18.288, page=page or "amps", parts_page=page or "sticks")
         if page == "year":
             window.session.apply("meter data", with_year)
+        if stage in ("build", "prove"):
+            window.session.apply("on site", on_site(job))
+            random.seed(8)
+            if page == "practice":
+                window.practise()
+                window.session.see(practice=replace(window.session.look.practice, exercise=exercise(11, 1)))
+            window.session.see(probes=("charger 1", "charger 2"), bench_closed=True, bench_amps=True, at_m=0.0)
         settle(application)
         path = folder / f"{name}.png"
         window.grab().save(str(path))
         made.append(path)
-        if page == "year":
+        if page == "year" or stage in ("build", "prove"):
             window.session.undo()
     window.session.put_away()
     return made

@@ -16,7 +16,7 @@ if TYPE_CHECKING:
     from awlmark.core.job.model import Bundle, Job
 
 COMMANDS = ("demo", "size", "fill", "check", "compare", "export", "schema")
-EXPORTS = ("parts.csv", "parts.xlsx", "walls.dxf", "walls.svg", "bends.svg", "packet.pdf")
+EXPORTS = ("parts.csv", "parts.xlsx", "walls.dxf", "walls.svg", "bends.svg", "packet.pdf", "tests.pdf", "log.csv")
 _BUNDLE = re.compile(r"(?P<count>\d{1,4})\s*x\s*(?P<what>[^:]+)(?::(?P<kind>.+))?", re.ASCII)
 
 

@@ -25,7 +25,10 @@ from awlmark.ink.painter import paint
 from tests.desk.support import DeskCase
 from tests.support import legs, straight
 
-VIEWS = ("need", "panel", "panel:spaces", "panel:year", "place", "run", "run:bends", "wire", "parts", "parts:pencils")
+VIEWS = (
+    "need", "panel", "panel:spaces", "panel:year", "place", "run", "run:bends", "wire", "parts", "parts:quote",
+    "parts:pencils", "build", "prove", "prove:practice",
+)  # fmt: skip
 SIZES = ((1120, 680), (1280, 800), (1920, 1080))
 
 
@@ -104,9 +107,13 @@ class NothingOverlaps(DeskCase):
                     if page and name not in ("demo", "full panel", "empty"):
                         continue
                     pencils, run_page = page == "pencils", "bends" if page == "bends" else "line"
+                    quote = "quote" if page == "quote" else "sticks"
+                    practising = page == "practice"
                     page = page if stage == "panel" and page else "amps"
-                    window.session.see(pencils=pencils, run_page=run_page)
+                    window.session.see(pencils=pencils, run_page=run_page, parts_page=quote, practice=None)
                     window.session.see(stage=stage, page=page, at_m=window.session.design.line.length_m * 0.6)
+                    if practising:
+                        window.practise()
                     self.settle()
                     for region in window.regions:
                         if region.isVisible():

@@ -24,7 +24,7 @@ from awlmark.desk import start
 from awlmark.desk.actions import ACTIONS, MENUS
 from awlmark.desk.parts_table import EACH
 from awlmark.desk.session import fresh_job
-from awlmark.export import WRITERS
+from awlmark.paper import WRITERS
 from tests.desk.support import DeskCase
 from tests.support import legs, straight
 

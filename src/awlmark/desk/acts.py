@@ -10,9 +10,10 @@ from awlmark.core.job.edit import Put, put, value_at
 from awlmark.core.job.model import SETTINGS_A
 from awlmark.core.need.charging import CURRENTS_A
 from awlmark.core.need.plan import OUTLET, choose
+from awlmark.desk.bench import BenchActs
 from awlmark.desk.entry import EntryBar
 from awlmark.desk.session import Session
-from awlmark.draw.look import in_hand
+from awlmark.draw.look import SITE_STAGES, in_hand, site_findings
 
 
 class Acts:
@@ -20,6 +21,7 @@ class Acts:
 
     def __init__(self, session: Session, entry: EntryBar) -> None:
         self.session, self.entry = session, entry
+        self.bench = BenchActs(session)
         self.menu: Callable[[str], object] = lambda action: None
         """Takes an action of the menus by its id."""
 
@@ -39,7 +41,7 @@ class Acts:
         """Take an act that a drawing or its list offers."""
         kind, _, rest = act.partition(":")
         handler = {
-            "stage": lambda: self.session.see(stage=rest, pencils=False),
+            "stage": lambda: self.session.see(stage=rest, pencils=False, practice=None),
             "flip": lambda: self.session.flip(int(rest)),
             "select": lambda: self._select(rest),
             "awl": lambda: self.session.see(at_m=float(rest)) if rest else None,
@@ -57,6 +59,10 @@ class Acts:
             "car": lambda: self._car(rest),
             "bus": lambda: self.session.see(bus=rest, finding=f"demand:{rest}"),
             "runpage": lambda: self.session.see(run_page=rest),
+            "probe": lambda: self.bench.probe(rest),
+            "bench": lambda: self.bench.switch(rest),
+            "practice": lambda: self.bench.practise(rest),
+            "answer": lambda: self.bench.answer(rest),
             "partspage": lambda: self.session.see(parts_page=rest),
             "page": lambda: self.session.see(page=rest),
             "type": lambda: self._type_fresh(rest),
@@ -142,7 +148,10 @@ class Acts:
         self.session.apply(f"{fact.label} {text.strip()}", put(job, *fact.read(text, job, None)))
 
     def _select(self, finding_id: str) -> None:
-        finding = self.session.design.finding(finding_id)
+        design, stage = self.session.design, self.session.look.stage
+        finding = design.finding(finding_id)
+        if finding is None and stage in SITE_STAGES:
+            finding = next((one for one in site_findings(design, stage) if one.id == finding_id), None)
         at = {} if finding is None or finding.at_m is None else {"at_m": finding.at_m}
         self.session.see(finding=finding_id, **at)
 

@@ -53,21 +53,21 @@ class FileDesk:
         name, _kind = QFileDialog.getOpenFileName(self.window, "Read meter data", self._folder(), kinds)
         return Path(name) if name else None
 
-    def ask_book(self) -> Path | None:
-        """Ask for a price book, a stock list or a delivered list."""
+    def ask_book(
+        self, title: str = "Read a price book", kinds: str = "Price books (*.csv *.xlsx);;All files (*)"
+    ) -> Path | None:
+        """Ask for a price book, a stock or delivered list, a log."""
         from PySide6.QtWidgets import QFileDialog
 
-        kinds = "Price books (*.csv *.xlsx);;All files (*)"
-        name, _kind = QFileDialog.getOpenFileName(self.window, "Read a price book", self._folder(), kinds)
+        name, _kind = QFileDialog.getOpenFileName(self.window, title, self._folder(), kinds)
         return Path(name) if name else None
 
-    def ask_save_book(self) -> Path | None:
-        """Ask where to write the price book."""
+    def ask_save_as(self, name: str, kind: str) -> Path | None:
+        """Ask where to write a file of some kind."""
         from PySide6.QtWidgets import QFileDialog
 
-        offered = str(Path(self._folder()) / "prices.csv")
-        name, _kind = QFileDialog.getSaveFileName(self.window, "Save the price book", offered, "Price books (*.csv)")
-        return Path(name) if name else None
+        found, _kind = QFileDialog.getSaveFileName(self.window, "Save", str(Path(self._folder()) / name), kind)
+        return Path(found) if found else None
 
     def ask_packet(self) -> Path | None:
         """Ask where to write the packet."""

@@ -152,6 +152,14 @@ class Scenes(QWidget):
             from awlmark.draw.wire_view import draw_wire
 
             return draw_wire(session.design, session.beside, session.look, width, height)
+        if stage == "build":
+            from awlmark.draw.build_view import draw_build
+
+            return draw_build(session.design, session.look, width, height)
+        if stage == "prove":
+            from awlmark.draw.prove_view import draw_prove
+
+            return draw_prove(session.design, session.look, width, height)
         from awlmark.draw.parts_view import draw_parts
 
         return draw_parts(session.design, session.look, width, height)

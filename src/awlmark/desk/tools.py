@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PySide6.QtCore import QSettings
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QWidget
@@ -125,12 +127,48 @@ class Tools:
 
     def save_book(self) -> None:
         """Write the job's price book as CSV."""
-        from awlmark.core.job.file import write_file
         from awlmark.core.parts.bookfile import write_book
 
-        path = self.files.ask_save_book()
-        if path is not None and self.acts.act(lambda: write_file(path, write_book(self.session.job))):
-            self.entry.say(f"The price book is in {path}")
+        self._save("prices.csv", "Price books (*.csv)", lambda: write_book(self.session.job))
+
+    def practise(self) -> None:
+        """To the practice bench, or back to the job."""
+        self.acts.do("practice:off" if self.session.look.practice is not None else "practice:next")
+
+    def save_log(self) -> None:
+        """Write the test log as CSV."""
+        from awlmark.core.prove.log import write_log
+
+        self._save("log.csv", "Test log (*.csv)", lambda: write_log(self.session.design))
+
+    def save_reminders(self) -> None:
+        """Write the reminders as a calendar file."""
+        from awlmark.core.prove.remind import reminders
+
+        self._save("reminders.ics", "Calendar (*.ics)", lambda: reminders(self.session.job))
+
+    def _save(self, name: str, kind: str, text: Callable[[], str]) -> None:
+        """Ask for a file and write a text into it; what cannot be written is told first."""
+        from awlmark.core.job.file import write_file
+
+        made: list[str] = []
+        if not self.acts.act(lambda: made.append(text())):
+            return
+        path = self.files.ask_save_as(name, kind)
+        if path is not None and self.acts.act(lambda: write_file(path, made[0])):
+            self.entry.say(f"Saved to {path}")
+
+    def read_log(self) -> None:
+        """Take in readings from CSV."""
+        path = self.files.ask_book("Read a log", "Test log (*.csv);;All files (*)")
+        if path is None:
+            return
+        from awlmark.core.prove.log import load_log
+
+        session = self.session
+        if self.acts.act(lambda: session.apply(f"read {path.name}", put(session.job, *load_log(path, session.design)))):
+            session.see(stage="prove", pencils=False, practice=None)
+            self.entry.say(f"{path.name} is read.")
 
     def key_card(self) -> None:
         """Show keys and words."""

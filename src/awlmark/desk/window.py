@@ -327,6 +327,14 @@ class Window(Tools, QMainWindow):
         """Stage Parts."""
         self.session.see(stage="parts", pencils=False)
 
+    def show_build(self) -> None:
+        """Stage Build."""
+        self.session.see(stage="build", pencils=False)
+
+    def show_prove(self) -> None:
+        """Stage Prove."""
+        self.session.see(stage="prove", pencils=False, practice=None)
+
     def _stops(self) -> list[QWidget]:
         targets: list[QWidget] = []
         for region in self.regions:

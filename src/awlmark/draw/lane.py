@@ -38,9 +38,16 @@ def draw_lane(design: Design, look: Look, width: float) -> Picture:
     if not design.line.legs:
         _title(picture, "Nothing scribed", "shows here with", "the first leg")
         return picture
-    {"need": _volts, "panel": _volts, "place": _heights, "run": _turns, "wire": _volts, "parts": _sticks}[look.stage](
-        picture, design, look, scale
-    )
+    {
+        "need": _volts,
+        "panel": _volts,
+        "place": _heights,
+        "run": _turns,
+        "wire": _volts,
+        "parts": _sticks,
+        "build": _steps,
+        "prove": _proved,
+    }[look.stage](picture, design, look, scale)
     picture.line(scale.x(look.at_m), 4, scale.x(look.at_m), HEIGHT, "edge", 1)
     return picture
 
@@ -97,6 +104,20 @@ def _turns(picture: Picture, design: Design, look: Look, scale: TapeScale) -> No
         labels.put(
             told, [((x + x2) / 2, low - 3, MIDDLE), ((x + x2) / 2, high + 18, MIDDLE)], 13, TEXT, "ink2", plate="sheet"
         )
+
+
+def _steps(picture: Picture, design: Design, look: Look, scale: TapeScale) -> None:
+    from awlmark.draw.build_view import draw_steps_lane
+
+    _title(picture, "Steps at their marks", "filled: done", "blue ring: now")
+    draw_steps_lane(picture, design, scale.x)
+
+
+def _proved(picture: Picture, design: Design, look: Look, scale: TapeScale) -> None:
+    from awlmark.draw.prove_view import draw_volts_lane
+
+    _title(picture, "Volts while charging", "band from the plan,", "rings are readings")
+    draw_volts_lane(picture, design, scale.x)
 
 
 def _heights(picture: Picture, design: Design, look: Look, scale: TapeScale) -> None:

@@ -2,13 +2,27 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import msgspec
 
 from awlmark.core.design import Design, Quote
-from awlmark.core.finding import NOTE, RANK, STOP, TIGHT, UNREAD, Finding, worst
+from awlmark.core.finding import HOLDS, NOTE, RANK, STOP, TIGHT, UNREAD, Finding, worst
 
-STAGES = ("need", "panel", "place", "run", "wire", "parts")
-STAGE_NAMES = {"need": "Need", "panel": "Panel", "place": "Place", "run": "Run", "wire": "Wire", "parts": "Parts"}
+STAGES = ("need", "panel", "place", "run", "wire", "parts", "build", "prove")
+STAGE_NAMES = {stage: stage.capitalize() for stage in STAGES}
+SITE_STAGES = ("build", "prove")
+"""Stages whose findings never change the verdict of the design."""
+
+
+class Practice(msgspec.Struct, frozen=True):
+    """An exercise on the practice bench; it belongs to no job."""
+
+    exercise: Any
+    """:class:`awlmark.core.prove.practice.Exercise`; named loosely, so that the window starts without it."""
+    score: Any
+    answered: str = ""
+    told: str = ""
 
 
 class Look(msgspec.Struct, frozen=True):
@@ -30,6 +44,12 @@ class Look(msgspec.Struct, frozen=True):
     """Page of the Run stage: ``line`` or ``bends``."""
     parts_page: str = "sticks"
     """Page of the Parts stage: ``sticks`` or ``quote``."""
+    probes: tuple[str, str] = ("", "")
+    """Points that the black and the red probe are at."""
+    bench_closed: bool = False
+    bench_amps: bool = False
+    """Breaker of the bench closed; charging."""
+    practice: Practice | None = None
     car: int = 0
     """Car whose day the Need stage shows, by its place."""
     bus: str = ""
@@ -41,11 +61,26 @@ def in_hand(design: Design, look: Look) -> Finding | None:
     chosen = design.finding(look.finding) if look.finding else None
     if chosen is not None:
         return chosen
+    if look.stage in SITE_STAGES:
+        found = site_findings(design, look.stage)
+        held = next((finding for finding in found if finding.id == look.finding), None)
+        return held or next(iter(found), None)
     open_ones = [f for f in design.findings if f.severity in (STOP, UNREAD, TIGHT, NOTE)]
     if open_ones:
         return min(open_ones, key=lambda f: RANK[f.severity])
     measured = [f for f in design.findings if f.found and f.needed]
     return max(measured, key=_share, default=None)
+
+
+def site_findings(design: Design, stage: str) -> tuple[Finding, ...]:
+    """Findings of Build or Prove, worst first."""
+    if stage == "build":
+        from awlmark.core.build.told import build_findings
+
+        return build_findings(design)
+    from awlmark.core.prove.told import prove_findings
+
+    return prove_findings(design)
 
 
 def _share(finding: Finding) -> float:
@@ -64,7 +99,30 @@ def stage_mark(design: Design, stage: str) -> str:
         return UNREAD if design.unpriced or not design.parts else worst(found)
     if stage == "wire" and design.circuit is None:
         return UNREAD
+    if stage == "build":
+        return _build_mark(design)
+    if stage == "prove":
+        if not design.job.prove.readings or design.circuit is None:
+            return UNREAD
+        from awlmark.core.prove.told import prove_mark
+
+        return prove_mark(design)
     return worst(found)
+
+
+def _build_mark(design: Design) -> str:
+    """Unread until every step is done and every torque read; nothing is worked out before the building has begun."""
+    build = design.job.build
+    if design.circuit is None or not (build.done or build.torques):
+        return UNREAD
+    from awlmark.core.build.steps import steps_of
+    from awlmark.core.build.told import build_findings
+
+    open_ones = [finding.severity for finding in build_findings(design)]
+    if STOP in open_ones or TIGHT in open_ones:
+        return worst(list(build_findings(design)))
+    done = all(step.id in build.done for step in steps_of(design))
+    return HOLDS if done and UNREAD not in open_ones else UNREAD
 
 
 def money(design: Design) -> str:

@@ -10,7 +10,7 @@ from awlmark.core.finding import Finding
 from awlmark.core.quantities import draw_length, draw_trade_size, print_gauge
 from awlmark.core.words import METAL_NAMES
 from awlmark.draw.bore import Strand, draw_bore, draw_cable, outside_mm, strands
-from awlmark.draw.look import Look, in_hand
+from awlmark.draw.look import SITE_STAGES, Look, in_hand, site_findings
 from awlmark.draw.marks import NAMES, mark
 from awlmark.draw.picture import BOLD, END, MIDDLE, TEXT, Picture, shorten, text_width, wrap
 
@@ -51,7 +51,8 @@ def finding_rows(design: Design, look: Look) -> list[tuple[str, str]]:
     rows = []
     for number, quote in enumerate(look.quotes):
         rows.append((f"Fix {number + 1}: {_fix_words(design, quote)}", f"fix:{number}"))
-    for finding in design.findings:
+    site = site_findings(design, look.stage) if look.stage in SITE_STAGES else ()
+    for finding in (*site, *design.findings):
         rows.append((f"{NAMES[finding.severity]}. {finding.text} {finding.cite}", f"select:{finding.id}"))
     return rows
 

@@ -78,4 +78,4 @@ def _hours(picture: Picture, sums: Estimate, split: float, width: float) -> None
         picture.text(right, y + 15, f"{hours:.1f}", 13, TEXT, "ink", END)
         picture.hit(left, y - 14, right - left, 32, f"hours-{step}", f"{step}: {hours:.1f} hours")
         y += 40
-    picture.text(left, y + 4, "Rates are common practice; your own stand over them.", 13, role="ink2")
+    picture.text(left, y + 4, "Hours: common practice; your own win.", 13, role="ink2")

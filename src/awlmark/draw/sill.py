@@ -44,7 +44,7 @@ def draw_sill(design: Design, look: Look, width: float) -> Picture:
     picture.box(0, 0, width, HEIGHT, fill="sheet")
     picture.line(0, HEIGHT - 0.5, width, HEIGHT - 0.5, "edge")
     picture.text(16, 26, shorten(design.job.name, BOLD, 15, 176), 15, BOLD)
-    stage_width = 94 if width >= 1200 else 80
+    stage_width = 94 if width >= 1200 else 76
     for number, stage in enumerate(STAGES):
         left, here = 200 + number * stage_width, stage == look.stage
         severity = stage_mark(design, stage)

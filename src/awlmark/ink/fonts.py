@@ -26,7 +26,8 @@ def face_font(face: str, size: float, *, tabular: bool = True) -> QFont:
     font.setPixelSize(round(size))
     if face == "bold":
         font.setWeight(QFont.Weight.DemiBold)
-    if face != "draw" and tabular:
-        font.setFeature(QFont.Tag("tnum"), 1)
+    if face != "draw":
+        # Said outright even where it is off: once it has been on, Qt keeps it for fonts that say nothing.
+        font.setFeature(QFont.Tag("tnum"), int(tabular))
     font.setHintingPreference(QFont.HintingPreference.PreferNoHinting)
     return font

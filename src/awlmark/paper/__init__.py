@@ -17,7 +17,24 @@ def _packet(design: Design) -> bytes:
     return packet_pdf(design)
 
 
-WRITERS: dict[str, Callable[[Design], str | bytes]] = {**FILES, "packet.pdf": _packet}
+def _tests(design: Design) -> bytes:
+    from awlmark.paper.site import tests_pdf
+
+    return tests_pdf(design)
+
+
+def _log(design: Design) -> str:
+    from awlmark.core.prove.log import write_log
+
+    return write_log(design)
+
+
+WRITERS: dict[str, Callable[[Design], str | bytes]] = {
+    **FILES,
+    "packet.pdf": _packet,
+    "tests.pdf": _tests,
+    "log.csv": _log,
+}
 """Every file that can be written, by its name."""
 
 

@@ -18,6 +18,7 @@ from awlmark.draw.quote_view import sums_of
 from awlmark.paper.drawings import labels, one_line, plan_to_scale, walls_to_scale
 from awlmark.paper.pdf import write_pdf
 from awlmark.paper.sheets import MARGIN, Column, Sheets
+from awlmark.paper.site import steps_sheets, test_sheet
 
 
 def packet_pages(design: Design) -> list[Picture]:
@@ -38,8 +39,11 @@ def packet_pages(design: Design) -> list[Picture]:
         _cuts(sheets)
     _bends(sheets)
     if design.circuit is not None:
+        steps_sheets(sheets)
         _labels(sheets)
         _quote(sheets)
+        if design.job.prove.readings:
+            test_sheet(sheets)
     return sheets.finished()
 
 

@@ -6,17 +6,19 @@ import csv
 import hashlib
 import io
 import re
+from pathlib import Path
 from typing import Final
 
 import msgspec
 
 from awlmark.core.design import Design
-from awlmark.core.errors import InputError
+from awlmark.core.errors import FileError, InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.job.works import Reading, Signature
 from awlmark.core.prove.expect import Test, tests_of
+from awlmark.core.quantities import print_temperature
 
 _VALUE: Final = re.compile(r"(?P<over>>|over )?\s*(?P<value>-?\d+(?:\.\d+)?)\s*(?P<unit>[a-zµμ°Ω]*)", re.IGNORECASE)
 UNITS: Final[dict[str, tuple[str, float]]] = {
@@ -75,7 +77,9 @@ def judge(design: Design, reading: Reading) -> Judged:
         return Judged(reading, test, HOLDS, "Within its band.")
     side = "above" if reading.value > test.high else "below"
     limit = test.high if side == "above" else test.low
-    said = f"{print_value(reading.value, test.unit)} is {side} {print_value(limit, test.unit)}, {test.source}."
+    units = design.job.units
+    found, edge = print_value(reading.value, test.unit, units), print_value(limit, test.unit, units)
+    said = f"{found} is {side} {edge}, {test.source}."
     return Judged(reading, test, STOP if test.strict else TIGHT, said)
 
 
@@ -89,14 +93,15 @@ def latest(design: Design) -> dict[str, Judged]:
     return {each.reading.test: each for each in judged(design)}
 
 
-def print_value(value: float, unit: str) -> str:
-    """A reading in words."""
+def print_value(value: float, unit: str, units: str = "m") -> str:
+    """A reading in words; temperatures in the job's home units."""
+    if unit == "C":
+        return print_temperature(value, units)
     if unit == "ohm":
         if value >= 1e6:
             return f"{value / 1e6:,.0f} MΩ"
         return f"{value:.3f} Ω" if value < 10 else f"{value:,.1f} Ω"
-    places = {"V": 1, "A": 1, "kW": 2, "C": 0}[unit]
-    return f"{value:.{places}f} {'°C' if unit == 'C' else unit}"
+    return f"{value:.{2 if unit == 'kW' else 1}f} {unit}"
 
 
 def add_reading(job: Job, test: Test, raw: str, when: str, who: str = "", instrument: str = "") -> tuple[Put, ...]:
@@ -223,6 +228,23 @@ def read_log(text: str, design: Design) -> tuple[Put, ...]:
                     conditions=cells.get("conditions", "")[:120], struck=cells.get("struck", "")[:120])
         )  # fmt: skip
     return (Put("prove.readings", tuple(found)),)
+
+
+def load_log(path: Path, design: Design) -> tuple[Put, ...]:
+    """Edits that take in a log from a file.
+
+    Raises
+    ------
+    FileError
+        For a file that cannot be read as text.
+    InputError
+        For one without the columns test and value.
+    """
+    try:
+        text = path.read_text(encoding="utf-8-sig")
+    except (OSError, UnicodeDecodeError) as problem:
+        raise FileError(f"Can't read {path.name} as text in UTF-8.") from problem
+    return read_log(text, design)
 
 
 def out_of_order(design: Design) -> tuple[int, ...]:

@@ -1,0 +1,63 @@
+"""The bench in the window: probes, switches, practice."""
+
+from __future__ import annotations
+
+import random
+
+from msgspec.structs import replace
+
+from awlmark.desk.session import Session
+from awlmark.draw.look import Practice
+
+
+class BenchActs:
+    """What a click on the bench does."""
+
+    def __init__(self, session: Session) -> None:
+        self.session = session
+
+    def probe(self, point: str) -> None:
+        """The probe that was moved longer ago goes to a point; on its own point it comes off."""
+        black, red = self.session.look.probes
+        if point in (black, red):
+            probes = ("" if point == black else black, "" if point == red else red)
+        elif not black:
+            probes = (point, red)
+        elif not red:
+            probes = (black, point)
+        else:
+            probes = (red, point)
+        self.session.see(probes=probes)
+
+    def switch(self, what: str) -> None:
+        """Breaker or charging, on or off; with the breaker off nothing charges."""
+        look = self.session.look
+        if what == "closed":
+            self.session.see(bench_closed=not look.bench_closed, bench_amps=False)
+        else:
+            self.session.see(bench_amps=not look.bench_amps, bench_closed=True)
+
+    def practise(self, what: str) -> None:
+        """Begin to practise, take another fault, another level, or go back to the job."""
+        from awlmark.core.prove.practice import Score, exercise
+
+        now = self.session.look.practice
+        if what == "off":
+            self.session.see(practice=None, probes=("", ""), bench_closed=False, bench_amps=False)
+            return
+        level = int(what) if what.isdigit() else now.exercise.level if now else 0
+        score = now.score if now else Score()
+        made = Practice(exercise(random.randrange(1_000_000), level), score)
+        self.session.see(
+            stage="prove", pencils=False, practice=made, probes=("", ""), bench_closed=False, bench_amps=False
+        )
+
+    def answer(self, key: str) -> None:
+        """Conclude; the learner is told why."""
+        from awlmark.core.prove.practice import answer
+
+        now = self.session.look.practice
+        if now is None or now.answered:
+            return
+        _right, told, score = answer(now.exercise, key, now.score)
+        self.session.see(practice=replace(now, answered=key, told=told, score=score))

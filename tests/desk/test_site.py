@@ -1,0 +1,157 @@
+"""Build, Prove and the practice bench, by keyboard."""
+
+from __future__ import annotations
+
+from unittest import mock
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QFileDialog
+
+from awlmark.core.build.steps import steps_of
+from awlmark.core.build.torque import dials_of
+from awlmark.core.finding import HOLDS, UNREAD
+from awlmark.core.prove.expect import tests_of
+from awlmark.core.prove.instruments import take
+from awlmark.data import demo_job
+from awlmark.desk.window import Window
+from awlmark.draw.look import stage_mark
+from tests.desk.support import DeskCase
+
+CONTROL, ALT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.AltModifier
+
+
+class SiteCase(DeskCase):
+    def reach(self, window: Window, hit_id: str) -> None:
+        """Step through the drawing with the arrow keys to what it shows, and take it with Return."""
+        canvas = window.scenes.drawing.canvas
+        canvas.setFocus()
+        for _ in range(len(canvas.picture.hits) + 1):
+            self.key(canvas, Qt.Key.Key_Right)
+            if canvas._focused() is not None and canvas._focused().id == hit_id:
+                self.key(canvas, Qt.Key.Key_Return)
+                return
+        self.fail(f"{hit_id} is not reached")
+
+    def said(self, window: Window) -> str:
+        return " ".join(text.text for text in window.scenes.drawing.canvas.picture.texts())
+
+
+class Building(SiteCase):
+    def test_steps_and_screws_by_keyboard(self) -> None:
+        window = self.open(demo_job())
+        self.key(window.entry.line, Qt.Key.Key_7, CONTROL)
+        self.assertEqual(window.session.look.stage, "build")
+        self.assertIn("Power down, then prove dead", self.said(window))
+        self.assertEqual(stage_mark(window.session.design, "build"), UNREAD)
+        self.reach(window, "step-permit")
+        self.assertIn("permit", window.session.job.build.done)
+        for dial in dials_of(window.session.design):
+            self.type(window, f"torque {dial.id} 45 in-lb")
+            for _ in range(3):
+                self.reach(window, f"dial-{dial.id}")
+        self.assertTrue(all(dial.done == 3 for dial in dials_of(window.session.design)))
+        for _ in range(len(steps_of(window.session.design)) - 1):
+            self.type(window, "done")
+        self.assertEqual(stage_mark(window.session.design, "build"), HOLDS)
+        self.key(window.entry.line, Qt.Key.Key_Z, CONTROL)
+        self.assertEqual(stage_mark(window.session.design, "build"), UNREAD)
+
+    def test_power_down_keeps_its_order(self) -> None:
+        window = self.open(demo_job())
+        self.key(window.entry.line, Qt.Key.Key_7, CONTROL)
+        self.reach(window, "step-dead")
+        self.assertNotIn("dead", window.session.job.build.done)
+        self.assertIn("comes before", window.entry.echo.text())
+
+    def test_the_slip_tells_of_an_unread_torque_and_offers_the_fallback(self) -> None:
+        window = self.open(demo_job())
+        self.key(window.entry.line, Qt.Key.Key_7, CONTROL)
+        said = " ".join(text.text for text in window.loupe.canvas.picture.texts())
+        self.assertIn("No torque is read", said)
+        self.settle()
+        self.key(window.entry.line, Qt.Key.Key_Return, CONTROL)
+        self.assertEqual(window.session.job.build.torques[0].source, "annex")
+
+    def test_as_built_beside_planned(self) -> None:
+        window = self.open(demo_job())
+        self.key(window.entry.line, Qt.Key.Key_7, CONTROL)
+        self.type(window, "built 5 64 3")
+        self.assertIn("64′ 3″", self.said(window))
+        self.assertEqual(window.session.design.verdict, HOLDS)
+
+
+class Proving(SiteCase):
+    def test_from_signed_design_to_signed_test_sheet(self) -> None:
+        window = self.open(demo_job())
+        self.type(window, "energise maker gives none")
+        self.key(window.entry.line, Qt.Key.Key_8, CONTROL)
+        # Volts at the charger come off the simulated meter: breaker on, probes to their points, log it.
+        self.reach(window, "bench-breaker")
+        self.reach(window, "point-charger 1")
+        self.reach(window, "point-charger 2")
+        self.reach(window, "log-meter")
+        self.reach(window, "bench-charge")
+        self.reach(window, "log-meter")
+        self.reach(window, "clamp")
+        self.assertEqual([r.test for r in window.session.job.prove.readings], ["charger 1-2", "charger loaded", "amps"])
+        design = window.session.design
+        for test in tests_of(design):
+            self.type(window, f"read {test.key} {take(design, test):.4f} {test.unit} by Vale")
+        self.type(window, "sign R. Vale")
+        job = window.session.job
+        self.assertEqual([mark.who for mark in job.prove.signatures], ["R. Vale"])
+        self.assertEqual(stage_mark(window.session.design, "prove"), HOLDS)
+        target = self.folder / "log.csv"
+        with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(str(target), "")):
+            window.save_log()
+        self.assertIn("charger loaded", target.read_text(encoding="utf-8"))
+        with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(str(self.folder / "r.ics"), "")):
+            window.save_reminders()
+        self.assertIn("VCALENDAR", (self.folder / "r.ics").read_text(encoding="utf-8"))
+        with mock.patch.object(QFileDialog, "getOpenFileName", return_value=(str(target), "")):
+            window.read_log()
+        self.assertEqual(len(window.session.job.prove.readings), 2 * len(job.prove.readings))
+
+    def test_reminders_wait_for_a_signature_and_a_bad_log_is_told(self) -> None:
+        window = self.open(demo_job())
+        window.save_reminders()
+        self.assertIn("Nothing is signed", window.entry.echo.text())
+        bad = self.folder / "bad.csv"
+        bad.write_text("a,b\n1,2\n", encoding="utf-8")
+        with mock.patch.object(QFileDialog, "getOpenFileName", return_value=(str(bad), "")):
+            window.read_log()
+        self.assertIn("test and value", window.entry.echo.text())
+        self.assertEqual(window.session.job.prove.readings, ())
+
+    def test_a_struck_reading_stays_in_sight(self) -> None:
+        window = self.open(demo_job())
+        self.key(window.entry.line, Qt.Key.Key_8, CONTROL)
+        self.type(window, "read dead 1-2 60 V")
+        self.assertIn("60", self.said(window))
+        self.type(window, "strike 1 probe on paint")
+        self.assertEqual(window.session.job.prove.readings[0].struck, "probe on paint")
+        self.assertIn("60", self.said(window))
+
+
+class Practising(SiteCase):
+    def test_a_fault_is_found_and_the_job_is_untouched(self) -> None:
+        window = self.open(demo_job())
+        before = window.session.job
+        self.key(window.entry.line, Qt.Key.Key_P, ALT)
+        practice = window.session.look.practice
+        self.assertIn("Practice, not a test of this job", self.said(window))
+        self.assertNotIn("log-meter", {hit.id for hit in window.scenes.drawing.canvas.picture.hits})
+        self.reach(window, "bench-breaker")
+        self.reach(window, "point-charger 1")
+        self.reach(window, "point-charger G")
+        self.reach(window, f"answer-{practice.exercise.planted.key}")
+        now = window.session.look.practice
+        self.assertEqual((now.score.right, now.score.tried), (1, 1))
+        self.assertIn(practice.exercise.planted.why.split(":")[0].split(".")[0][:20], self.said(window))
+        self.reach(window, "practice-next")
+        self.assertEqual(window.session.look.practice.answered, "")
+        self.reach(window, "practice-2")
+        self.assertEqual(window.session.look.practice.exercise.level, 2)
+        self.key(window.entry.line, Qt.Key.Key_P, ALT)
+        self.assertIsNone(window.session.look.practice)
+        self.assertEqual(window.session.job, before)
