@@ -329,3 +329,18 @@ class Network(unittest.TestCase):
     def test_a_dead_circuit_reads_nothing(self) -> None:
         made = solve_network(circuit_of(DEMO), closed=False, meter=("panel 1", "panel 2"))
         self.assertLess(made.between("panel 1", "panel 2"), 3)
+
+
+class Visits(unittest.TestCase):
+    def test_a_setting_above_the_circuit_is_told_at_each_visit(self) -> None:
+        job = typed(demo_job(), "read setting 60 A")
+        self.assertIn("Set above the circuit", {meaning.title for meaning in meanings(solve(job))})
+        self.assertEqual(judged(solve(job))[0].severity, STOP)
+        fine = typed(demo_job(), "read setting 40 A")
+        self.assertEqual(meanings(solve(fine))[0].title, "Setting holds")
+
+    def test_a_low_current_ranks_its_reasons(self) -> None:
+        job = typed(demo_job(), "read amps 31.5 A")
+        titles = [meaning.title for meaning in meanings(solve(job))]
+        self.assertIn("The car", titles)
+        self.assertLessEqual(len(titles), 3)

@@ -155,3 +155,34 @@ class Practising(SiteCase):
         self.key(window.entry.line, Qt.Key.Key_P, ALT)
         self.assertIsNone(window.session.look.practice)
         self.assertEqual(window.session.job, before)
+
+    def test_cards_are_answered_too(self) -> None:
+        window = self.open(demo_job())
+        self.key(window.entry.line, Qt.Key.Key_P, ALT)
+        self.reach(window, "practice-card")
+        card = window.session.look.practice.exercise
+        self.assertIn("Find the mistake, if there is one", self.said(window))
+        wrong = next(title for title in card.choices if title != card.answer)
+        self.reach(window, f"answer-{wrong}")
+        now = window.session.look.practice
+        self.assertEqual((now.score.right, now.score.tried), (0, 1))
+        self.assertIn(card.answer, now.told)
+        self.reach(window, "practice-next")
+        self.assertEqual(window.session.look.practice.answered, "")
+
+
+class Pencils(SiteCase):
+    def test_one_leg_is_taken_over_from_pencil(self) -> None:
+        window = self.open(demo_job())
+        window.keep_pencil()
+        self.type(window, "leg 2 25")
+        self.type(window, "leg 4 6")
+        window.show_pencils()
+        self.settle()
+        self.reach(window, "take-1-leg-2")
+        legs = {leg.id: round(leg.length_m / 0.3048, 2) for leg in window.session.job.legs}
+        self.assertEqual((legs["leg-2"], legs["leg-4"]), (22.0, 6.0))
+        # A leg that was rubbed out comes back in its place.
+        self.type(window, "rub 3")
+        self.reach(window, "take-1-leg-3")
+        self.assertEqual([leg.id for leg in window.session.job.legs], [f"leg-{n}" for n in range(1, 7)])

@@ -64,7 +64,7 @@ class Drawing(unittest.TestCase):
         document = self.read(walls_dxf(solve(demo_job())))
         self.assertTrue(set(LAYERS) <= {layer.dxf.name for layer in document.layers})
         used = {entity.dxf.layer for entity in document.modelspace()}
-        self.assertTrue({"RACEWAY", "TRENCH", "STRAP", "PANEL", "CHARGER", "WALL", "DIMENSION"} <= used)
+        self.assertTrue({"RACEWAY", "TRENCH", "STRAP", "PANEL", "CHARGER", "WALL", "DIMENSION", "ONE-LINE"} <= used)
 
     def test_the_line_is_at_true_scale_in_plan_and_walls(self) -> None:
         for units, per_metre in (("ft", 1 / 0.0254), ("m", 1.0)):

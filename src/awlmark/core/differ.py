@@ -5,8 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from awlmark.core.design import Design
+from awlmark.core.errors import InputError
+from awlmark.core.job.edit import Put, put
+from awlmark.core.job.model import Job
 from awlmark.core.need.charging import parked_h
 from awlmark.core.need.facts import print_clock
+from awlmark.core.parts.quote import estimate
 from awlmark.core.quantities import draw_trade_size, print_amps, print_gauge, print_length
 from awlmark.core.words import METAL_NAMES
 
@@ -42,6 +46,10 @@ def facts(design: Design) -> dict[str, str]:
         told["Full by"] = "not by morning" if late else print_clock(float(design.need.ramps[0].full_by_h[place]))
         told["Short mornings"] = f"{int(design.need.year.short_nights[place])} a year"
     told["Lines to buy"] = f"{len(design.parts)}"
+    sums = estimate(job, design.parts)
+    told["Hours"] = f"{sums.all_hours:.1f}"
+    if sums.total != sums.parts:
+        told["Quote"] = f"{job.currency}{sums.total:,.2f}"
     return told
 
 
@@ -62,3 +70,22 @@ def different_parts(one: Design, other: Design) -> list[tuple[str, float, float]
         for name in dict.fromkeys((*here, *there))
         if abs(here.get(name, 0.0) - there.get(name, 0.0)) > 1e-9
     ]
+
+
+def take_leg(job: Job, other: Job, leg_id: str) -> Job:
+    """A job with one leg as another has it: in the place of its own, or put in where it stands there.
+
+    Raises
+    ------
+    InputError
+        When the other job has no such leg.
+    """
+    at = next((place for place, leg in enumerate(other.legs) if leg.id == leg_id), None)
+    if at is None:
+        raise InputError("leg", "That leg is not in the pencil line.", "a leg that is drawn there")
+    taken = other.legs[at]
+    if any(leg.id == leg_id for leg in job.legs):
+        return put(job, Put(f"legs[{leg_id}]", taken))
+    before = {leg.id for leg in other.legs[:at]}
+    place = max((number + 1 for number, leg in enumerate(job.legs) if leg.id in before), default=0)
+    return put(job, Put("legs", (*job.legs[:place], taken, *job.legs[place:])))

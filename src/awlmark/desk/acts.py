@@ -63,6 +63,7 @@ class Acts:
             "bench": lambda: self.bench.switch(rest),
             "practice": lambda: self.bench.practise(rest),
             "answer": lambda: self.bench.answer(rest),
+            "takeleg": lambda: self._take_leg(rest),
             "partspage": lambda: self.session.see(parts_page=rest),
             "page": lambda: self.session.see(page=rest),
             "type": lambda: self._type_fresh(rest),
@@ -94,6 +95,14 @@ class Acts:
         year = load_year(job, kept(job.meter), design.circuit.charge_a)
         way = next(way for way in year.ways if way.key == key)
         self.session.apply(way.name, put(job, *way.edits))
+
+    def _take_leg(self, what: str) -> None:
+        """One leg over from a pencil line."""
+        from awlmark.core.differ import take_leg
+
+        number, _, leg_id = what.partition(":")
+        name, other, _design = self.session.pencils[int(number)]
+        self.session.apply(f"a leg from {name.lower()}", take_leg(self.session.job, other, leg_id))
 
     def _fork(self, number: int) -> None:
         """Take one way to end the line."""

@@ -45,6 +45,9 @@ class BenchActs:
         if what == "off":
             self.session.see(practice=None, probes=("", ""), bench_closed=False, bench_amps=False)
             return
+        if what == "card":
+            self._card(now.exercise.level if now else 0, now.score if now else Score())
+            return
         level = int(what) if what.isdigit() else now.exercise.level if now else 0
         score = now.score if now else Score()
         made = Practice(exercise(random.randrange(1_000_000), level), score)
@@ -52,12 +55,22 @@ class BenchActs:
             stage="prove", pencils=False, practice=made, probes=("", ""), bench_closed=False, bench_amps=False
         )
 
+    def _card(self, level: int, score: object) -> None:
+        """A card: the demo with one mistake in it, or none."""
+        from awlmark.core.prove.practice import card
+        from awlmark.data import demo_job
+
+        made = Practice(card(random.randrange(1_000_000), demo_job(), level), score)
+        self.session.see(stage="prove", pencils=False, practice=made)
+
     def answer(self, key: str) -> None:
         """Conclude; the learner is told why."""
-        from awlmark.core.prove.practice import answer
+        from awlmark.core.prove.practice import Card, answer, answer_card
 
         now = self.session.look.practice
         if now is None or now.answered:
             return
-        _right, told, score = answer(now.exercise, key, now.score)
+        one = now.exercise
+        judge = answer_card if isinstance(one, Card) else answer
+        _right, told, score = judge(one, key, now.score)
         self.session.see(practice=replace(now, answered=key, told=told, score=score))

@@ -16,10 +16,10 @@ SITE_STAGES = ("build", "prove")
 
 
 class Practice(msgspec.Struct, frozen=True):
-    """An exercise on the practice bench; it belongs to no job."""
+    """An exercise on the practice bench, or a card with one mistake; it belongs to no job."""
 
     exercise: Any
-    """:class:`awlmark.core.prove.practice.Exercise`; named loosely, so that the window starts without it."""
+    """:class:`awlmark.core.prove.practice.Exercise` or ``Card``; loosely, so that the window starts without it."""
     score: Any
     answered: str = ""
     told: str = ""

@@ -61,11 +61,19 @@ def _tape(
     end = left + one.line.length_m * scale
     picture.box(left, top + 8, max(end - left, 2), 26, "edge", 1, "tape" if number == 0 else "ground", dash=number > 0)
     marks = {round(walked.end_m, 3) for walked in pen.line.legs}
+    takes: list[tuple[float, float, float, float, str, str, str]] = []
     for walked in one.line.legs:
         x = left + walked.end_m * scale
         # Marks that the pen line does not have stand out.
         differs = number > 0 and round(walked.end_m, 3) not in marks
         picture.line(x, top + 8, x, top + 34, "ink" if differs or walked.pulls else "edge", 2.4 if differs else 1.2)
+        mine = next((leg for leg in pen.job.legs if leg.id == walked.leg.id), None)
+        if number > 0 and mine != walked.leg:
+            start = left + walked.start_m * scale
+            long = draw_length(walked.leg.length_m, one.job.units)
+            words = f"Take leg {walked.number} from {name}: {walked.leg.direction} {long}"
+            act = f"takeleg:{number - 1}:{walked.leg.id}"
+            takes.append((start, top + 8, max(x - start, 6), 26, f"take-{number}-{walked.leg.id}", words, act))
     for stop in one.stops[:12]:
         if stop.at_m is not None:
             mark(picture, stop.severity, left + stop.at_m * scale, top + 21, 11)
@@ -80,6 +88,8 @@ def _tape(
     says = f"{name}: {NAMES[one.verdict]}, {money(one)}, {draw_length(one.line.length_m, one.job.units)}"
     act = f"flip:{number - 1}" if number else ""
     picture.hit(8, top, width - 16, _ROW - 6, f"pencil-{number}", says + ("; takes it in pen" if number else ""), act)
+    for x, y, w, h, its_id, words, its_act in takes:
+        picture.hit(x, y, w, h, its_id, words, its_act)
 
 
 def _differing(picture: Picture, rows: list[tuple[str, Design]], area: tuple[float, float, float]) -> None:

@@ -7,7 +7,7 @@ from typing import Final
 from awlmark.core.design import Design
 from awlmark.core.prove.expect import tests_of
 from awlmark.core.prove.log import print_value
-from awlmark.core.prove.practice import LEVELS, readings
+from awlmark.core.prove.practice import LEVELS, Card, readings
 from awlmark.draw.bench import draw_bench
 from awlmark.draw.look import Look
 from awlmark.draw.picture import BOLD, END, MIDDLE, TEXT, Picture, shorten, wrap
@@ -39,11 +39,18 @@ def draw_practice(picture: Picture, design: Design, look: Look, width: float, he
     score = practice.score
     told = f"{score.right} of {score.tried} right" if score.tried else "nothing answered yet"
     picture.text(width - 20, 30, f"{LEVELS[practice.exercise.level]} level, {told}", 13, role="ink2", anchor=END)
-    draw_bench(picture, design, look, (40.0, width - 8, 236.0), practice.exercise.planted.faults)
+    one = practice.exercise
+    if isinstance(one, Card):
+        _card(picture, one, (44.0, width * 0.56, height))
+        choices = [(title, title, title == one.answer) for title in one.choices]
+        _answers(picture, look, choices, (40.0, width * 0.56, width, height))
+        return
+    draw_bench(picture, design, look, (40.0, width - 8, 236.0), one.planted.faults)
     top, split = 286.0, width * 0.44
     picture.line(BORDER, top, width - BORDER, top, "edge")
     _readings(picture, design, look, (top, split, height))
-    _answers(picture, look, (top, split, width, height))
+    choices = [(choice.key, choice.name, choice.key == one.planted.key) for choice in one.choices]
+    _answers(picture, look, choices, (top, split, width, height))
 
 
 def _readings(picture: Picture, design: Design, look: Look, area: tuple[float, float, float]) -> None:
@@ -70,34 +77,58 @@ def _readings(picture: Picture, design: Design, look: Look, area: tuple[float, f
         y += _ROW
 
 
-def _answers(picture: Picture, look: Look, area: tuple[float, float, float, float]) -> None:
+def _card(picture: Picture, one: Card, area: tuple[float, float, float]) -> None:
+    """The facts of a design that may have a mistake."""
+    top, right, bottom = area
+    picture.text(20, top + 16, "Find the mistake, if there is one", 13, BOLD, "ink2")
+    y = top + 40
+    for label, told in one.facts:
+        picture.text(20, y, label, 13, role="ink2")
+        for line in wrap(told, TEXT, 13, right - 160):
+            if y > bottom - BORDER - 8:
+                return
+            picture.sentence(140, y, line, 13)
+            y += _ROW
+        y += 3
+
+
+def _answers(
+    picture: Picture, look: Look, choices: list[tuple[str, str, bool]], area: tuple[float, float, float, float]
+) -> None:
+    """Answers to choose from, each with its key, its name and whether it is right."""
     top, left, right, bottom = area
     practice = look.practice
     assert practice is not None
     picture.text(left + 12, top + 20, "What is wrong?", 13, BOLD, "ink2")
     y = top + 32
-    for number, choice in enumerate(practice.exercise.choices, 1):
-        chosen, right_one = practice.answered == choice.key, choice.key == practice.exercise.planted.key
+    for number, (key, name, right_one) in enumerate(choices, 1):
+        chosen = practice.answered == key
         shown = bool(practice.answered)
         role = "scribe" if shown and right_one else "stop" if chosen else "edge"
         picture.box(left + 12, y, right - left - 32, 28, role, 2 if shown and (chosen or right_one) else 1,
                     "notefill" if shown and right_one else "ground", 3)  # fmt: skip
-        picture.text(left + 24, y + 19, f"{number}  {choice.name}", 13, BOLD if shown and right_one else TEXT)
+        picture.text(left + 24, y + 19, f"{number}  {name}", 13, BOLD if shown and right_one else TEXT)
         if shown and chosen and not right_one:
             picture.line(left + 22, y + 14, right - 30, y + 14, "stop", 1.2)
-        act = "" if shown else f"answer:{choice.key}"
-        picture.hit(left + 12, y, right - left - 32, 28, f"answer-{choice.key}", choice.name, act)
+        act = "" if shown else f"answer:{key}"
+        picture.hit(left + 12, y, right - left - 32, 28, f"answer-{key}", name, act)
         y += 33
     if practice.answered:
         for line in wrap(practice.told, TEXT, 15, right - left - 40):
             y += 20
             picture.text(left + 14, y, line, 15)
-        picture.box(left + 12, bottom - 46, 120, 30, "scribe", 2, "sheet", 4)
-        picture.text(left + 72, bottom - 26, "Another", 15, BOLD, "scribe", MIDDLE)
-        picture.hit(left + 12, bottom - 46, 120, 30, "practice-next", "Another fault", "practice:next")
+        picture.box(left + 12, bottom - 80, 120, 30, "scribe", 2, "sheet", 4)
+        picture.text(left + 72, bottom - 60, "Another", 15, BOLD, "scribe", MIDDLE)
+        again = "practice:card" if isinstance(practice.exercise, Card) else "practice:next"
+        picture.hit(left + 12, bottom - 80, 120, 30, "practice-next", "Another one", again)
+    is_card = isinstance(practice.exercise, Card)
+    x = right - 20 - 4 * 76
+    picture.box(x, bottom - 46, 70, 30, "scribe" if is_card else "edge", 1, "notefill" if is_card else "ground", 3)
+    picture.text(x + 35, bottom - 26, "cards", 13, BOLD if is_card else TEXT, anchor=MIDDLE)
+    picture.hit(x, bottom - 46, 70, 30, "practice-card", "Cards: find the mistake in a design", "practice:card")
     for number, level in enumerate(LEVELS):
         x = right - 20 - (3 - number) * 76
-        here = practice.exercise.level == number
+        here = practice.exercise.level == number and not is_card
         picture.box(
             x, bottom - 46, 70, 30, "scribe" if here else "edge", 2 if here else 1, "notefill" if here else "ground", 3
         )

@@ -9,6 +9,7 @@ from awlmark.core.design import Design
 from awlmark.core.place.reach import shape_of
 from awlmark.core.quantities import INCH_M, draw_trade_size, print_length
 from awlmark.core.run.supports import straps
+from awlmark.draw.oneline import one_line_boxes
 from awlmark.draw.unfold import CUT, Strip, unfold
 
 if TYPE_CHECKING:
@@ -16,7 +17,7 @@ if TYPE_CHECKING:
 
 LAYERS: Final = {
     "WALL": 8, "FLOOR": 8, "RACEWAY": 5, "CABLE": 3, "TRENCH": 30, "STRAP": 6, "BOX": 1, "PANEL": 7, "CHARGER": 7,
-    "DIMENSION": 2, "TEXT": 7,
+    "DIMENSION": 2, "TEXT": 7, "ONE-LINE": 4,
 }  # fmt: skip
 """Layers and their colour numbers."""
 _GAP_M: Final = 1.5
@@ -24,7 +25,7 @@ _LETTER_M: Final = 0.09
 
 
 def walls_dxf(design: Design) -> str:
-    """Floor plan above, unfolded walls and yard below, as DXF text.
+    """Floor plan above, unfolded walls and yard below, the one-line diagram at the left, as DXF text.
 
     Units are inches in foot jobs, metres in metre jobs; the panel's foot is the plan's zero.
 
@@ -50,6 +51,7 @@ def walls_dxf(design: Design) -> str:
         bottom, top = strip.heights_m()
         base -= max(top, 2.5) - min(bottom, 0.0) + _GAP_M
         _strip(space, design, strip, (base, scale))
+    _one_line(space, design, scale)
     out = io.StringIO()
     document.write(out)
     return out.getvalue()
@@ -75,6 +77,25 @@ def _plan(space: Modelspace, design: Design, scale: float) -> None:
         [(-0.18 * scale, -0.1 * scale), (0.18 * scale, -0.1 * scale), (0.18 * scale, 0), (-0.18 * scale, 0)],
         close=True, dxfattribs={"layer": "PANEL"},
     )  # fmt: skip
+
+
+def _one_line(space: Modelspace, design: Design, scale: float) -> None:
+    """Boxes from the service down to the charger, left of everything else; not to scale, as one-lines are."""
+    left = (
+        min([area.x for area in design.job.site.areas] + [walked.end[0] for walked in design.line.legs] + [0.0]) - 6.0
+    )
+    y = 0.0
+    for number, (name, lines) in enumerate(one_line_boxes(design)):
+        if number:
+            start, end = ((left + 0.3) * scale, (y + 0.4) * scale), ((left + 0.3) * scale, y * scale)
+            space.add_line(start, end, dxfattribs={"layer": "ONE-LINE"})
+        tall = 0.3 + 0.16 * len(lines)
+        corners = [(left, y), (left + 0.6, y), (left + 0.6, y - tall), (left, y - tall)]
+        outline = [(across * scale, up * scale) for across, up in corners]
+        space.add_lwpolyline(outline, close=True, dxfattribs={"layer": "ONE-LINE"})
+        for row, line in enumerate([name, *lines]):
+            _letter(space, line, (left + 0.75, y - 0.15 - 0.16 * row), scale)
+        y -= tall + 0.4
 
 
 def _layer(place: str, cable: bool) -> str:

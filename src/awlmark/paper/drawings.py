@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Final
 
-from awlmark.core.quantities import FOOT_M, draw_length, draw_trade_size, print_amps, print_gauge
-from awlmark.core.words import METAL_NAMES
+from awlmark.core.quantities import FOOT_M
 from awlmark.draw.look import Look
+from awlmark.draw.oneline import one_line_boxes
 from awlmark.draw.picture import BOLD, DRAW, MIDDLE, Picture, wrap
 from awlmark.draw.plan import draw_plan
 from awlmark.draw.run_view import StripView
@@ -33,39 +33,9 @@ def best_scale(metres: float, points: float) -> int:
 
 def one_line(sheets: Sheets) -> None:
     """Service, feeders, breaker, run and charger, from top to bottom."""
-    design, page = sheets.design, sheets.page
-    job, circuit = design.job, design.circuit
+    page = sheets.page
     x, y = MARGIN + 90, sheets.y + 30
-    boxes: list[tuple[str, list[str]]] = []
-    service = "not read" if job.supply.service_a is None else print_amps(job.supply.service_a)
-    boxes.append(("Service", [f"{job.supply.system} V, single phase", service]))
-    boards = {board.id: board for board in job.boards}
-    for bus in design.buses[1:]:
-        board = boards.get(bus.id)
-        wire = ""
-        if board is not None and board.feeder_size:
-            wire = f"{print_gauge(board.feeder_size)} {METAL_NAMES[board.feeder_material]}"
-        rating = "not read" if bus.rating_a is None else print_amps(bus.rating_a)
-        boxes.append((bus.name, [f"feeder {rating}", wire] if wire else [f"feeder {rating}"]))
-    if circuit is not None:
-        poles = "two-pole" if circuit.poles == 2 else "one-pole"
-        gfci = ", ground-fault" if circuit.gfci else ""
-        boxes.append(("Breaker", [f"{circuit.breaker_a:g} A, {poles}{gfci}", f"terminals {circuit.terminal_c} °C"]))
-        kind = f" {circuit.insulation.upper()}" if circuit.insulation else ""
-        wires = f"{circuit.hots} × {print_gauge(circuit.size)} {METAL_NAMES[circuit.material]}{kind}"
-        neutral = f", neutral {print_gauge(circuit.size)}" if circuit.neutral else ", no neutral"
-        ground = print_gauge(circuit.ground) if circuit.ground else "raceway" if circuit.raceway_ground else "not read"
-        pipes = [
-            f"{draw_trade_size(trade)} {section.method.name}" if trade else section.method.name
-            for section, trade in zip(design.line.sections, circuit.trade_sizes, strict=True)
-        ]
-        far = f"{draw_length(design.line.length_m, job.units)}, {circuit.drop_percent:.2f} % drop"
-        boxes.append(("Run", [f"{wires}{neutral}, ground {ground}", ", ".join(dict.fromkeys(pipes)), far]))
-        if job.charger.disconnect:
-            boxes.append(("Disconnect", ["lockable, within sight"]))
-        rated = job.charger.nameplate_a or circuit.charge_a
-        lowered = f", set to {circuit.charge_a:g} A" if circuit.charge_a < rated else ""
-        boxes.append(("Charger", [f"{rated:g} A nameplate{lowered}", job.charger.connection]))
+    boxes = one_line_boxes(sheets.design)
     for number, (name, told) in enumerate(boxes):
         tall = 22 + 14 * len(told)
         if number:

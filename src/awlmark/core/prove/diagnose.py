@@ -273,6 +273,11 @@ def meanings(design: Design) -> tuple[Meaning, ...]:
     idle, loaded, amps = value("charger 1-2"), value("charger loaded"), value("amps")
     if idle is not None and loaded is not None and amps:
         found.append(sag(design, idle, loaded, amps, value("panel 1-2"), value("panel loaded")))
+    setting = value("setting")
+    if setting is not None:
+        found.append(guard_setting(design, setting))
+    if amps and design.circuit is not None and amps < 0.95 * design.circuit.charge_a:
+        found += why_only(design, amps, volts=loaded, plug_c=value("plug 60 min"))[:3]
     lug, air = value("lug 60 min"), design.job.prove.ambient_c
     if lug is not None and air is not None and amps and design.circuit is not None:
         wire = value("wire 60 min")

@@ -101,6 +101,9 @@ def _tests(design: Design) -> tuple[Test, ...]:
                           volts - spare, volts + spare, "the design, with a usual service", False, points))  # fmt: skip
     amps = circuit.charge_a
     found.append(Test("amps", "charge", "Clamp on one hot", "A", amps, amps * 0.95, amps * 1.005, "the setting", True))
+    most = max(design.circuit.breaker_a / 1.25, amps) if design.circuit is not None else amps
+    name, cite = "Setting read off dial, switch or app", "625.42, 210.20"
+    found.append(Test("setting", "charge", name, "A", amps, 6.0, most, cite, True))
     kilowatts = amps * loaded.between(f"charger {pair[0]}", f"charger {pair[1]}") / 1000
     low, high = kilowatts * 0.93, kilowatts * 1.03
     found.append(Test("kw", "charge", "Power as the charger shows it", "kW", kilowatts, low, high, "volts by amps"))

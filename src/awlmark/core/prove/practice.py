@@ -8,11 +8,13 @@ from typing import Final
 import msgspec
 
 from awlmark.core.design import Design, solve
+from awlmark.core.differ import facts
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
 from awlmark.core.prove.expect import tests_of
 from awlmark.core.prove.instruments import take
 from awlmark.core.prove.network import HEALTHY, Faults
+from awlmark.core.quantities import print_length
 
 LEVELS: Final = ("first", "second", "third")
 
@@ -136,6 +138,16 @@ def readings(design: Design, one: Exercise) -> dict[str, float]:
     return {test.key: take(design, test, one.planted.faults) for test in tests_of(design)}
 
 
+def answer_card(one: Card, title: str, score: Score) -> tuple[bool, str, Score]:
+    """Whether the mistake was found, the finding's own words, and the score after it."""
+    right = title == one.answer
+    stops = solve(one.job).stops
+    why = stops[0].text if stops else "Nothing is broken: every rule checked holds."
+    told = why if right else f"It was: {one.answer}. {why}"
+    after = Score(score.tried + 1, score.right + right, (*score.history, (one.seed, one.answer, title))[-200:])
+    return right, told, after
+
+
 def answer(one: Exercise, key: str, score: Score) -> tuple[bool, str, Score]:
     """Whether it was found, why, and the score after it."""
     right = key == one.planted.key
@@ -148,10 +160,13 @@ class Card(msgspec.Struct, frozen=True):
     """A design with one mistake, or none."""
 
     seed: int
+    level: int
     job: Job
     answer: str
     """Title of the finding that breaks it; ``It holds`` where none does."""
     choices: tuple[str, ...]
+    facts: tuple[tuple[str, str], ...]
+    """What is shown of it."""
 
 
 MISTAKES: Final = (
@@ -162,7 +177,7 @@ MISTAKES: Final = (
 """Made in the demo; the engine says what each breaks. None leaves it as it is."""
 
 
-def card(seed: int, base: Job) -> Card:
+def card(seed: int, base: Job, level: int = 0) -> Card:
     """A card from a seed: the base job with one mistake made in it, judged by the engine itself."""
     dice = random.Random(seed)
     mistake = MISTAKES[dice.randrange(len(MISTAKES))]
@@ -178,4 +193,19 @@ def card(seed: int, base: Job) -> Card:
     if right != "It holds":
         choices.append("It holds")
     dice.shuffle(choices)
-    return Card(seed, job, right, tuple(choices))
+    return Card(seed, level, job, right, tuple(choices), card_facts(design))
+
+
+def card_facts(design: Design) -> tuple[tuple[str, str], ...]:
+    """What a card shows: the circuit in short and every leg, without any verdict."""
+    job = design.job
+    told = {label: text for label, text in facts(design).items() if label not in ("Lines to buy", "Hours", "Quote")}
+    told["Setting"] = f"{job.charger.nameplate_a:g} A nameplate"
+    for walked in design.line.legs:
+        leg = walked.leg
+        cover = "" if leg.cover_m is None else f", {print_length(leg.cover_m, job.units)} of cover"
+        wall = f", {leg.wall}" if leg.wall else ""
+        long = print_length(leg.length_m, job.units)
+        text = f"{leg.direction} {long}, {walked.method.name}, {walked.place}{cover}{wall}"
+        told[f"Leg {walked.number}"] = text
+    return tuple(told.items())
