@@ -8,9 +8,9 @@ from typing import Final
 
 import numpy as np
 
-from awlmark.core.parts.cutting import cut
+from awlmark.core.parts.cutting import plan_of
 from awlmark.core.parts.sticks import STICK_M, is_elbow, pieces_of
-from awlmark.core.parts.tally import Tally, sized
+from awlmark.core.parts.tally import Tally, sized, taken
 from awlmark.core.quantities import FOOT_M
 from awlmark.core.run.guard import nail_plates
 from awlmark.core.run.line import Section, Walked
@@ -67,6 +67,9 @@ def count_wire(tally: Tally) -> None:
     case, book = table.case, table.case.book
     insulation, metal = table.insulation[table.group], table.material[table.group]
     sizes, more = len(book.sizes), 1 + case.job.buying.waste_percent / 100
+    base = (metal * len(book.insulations) + insulation) * sizes
+    # One array for all spans, so that the tally knows them for the same wire.
+    hots, grounds, cables = base + table.hot, np.where(ground < 0, -1, base + ground), metal * sizes + table.hot
     for cable, sections in spans(case):
         feet = float(math.ceil(more * span_length(case, sections) / FOOT_M - 1e-6))
         marks = [walked.leg.id for section in sections for walked in section.legs]
@@ -74,26 +77,16 @@ def count_wire(tally: Tally) -> None:
             method = sections[0].method.key
             ways = case.hots + case.neutral
             keys = tuple(f"cable:{method}:{m}:{s}:{ways}" for m in METAL_NAMES for s in book.sizes)
-            tally.put("Wire", keys, metal * sizes + table.hot, feet, *marks, unit="ft", pieces=(feet,))
+            tally.put("Wire", keys, cables, feet, *marks, unit="ft", pieces=(feet,))
             tally.add("Fittings", f"clamp:{method}", marks[0])
             tally.add("Fittings", f"clamp:{method}", marks[-1])
             if case.hots == 2 and not case.neutral:
                 tally.add("Sundries", "marking tape", marks[0], float(not tally.has("marking tape")))
             continue
         keys = _wire_keys(book.sizes, book.insulations)
-        base = (metal * len(book.insulations) + insulation) * sizes
         for colour, letter in conductors(case):
-            size = ground if letter == "G" else table.hot
-            tally.put(
-                "Wire",
-                keys,
-                np.where(size < 0, -1, base + size),
-                feet,
-                *marks,
-                unit="ft",
-                detail=colour,
-                pieces=(feet,),
-            )
+            index = grounds if letter == "G" else hots
+            tally.put("Wire", keys, index, feet, *marks, unit="ft", detail=colour, pieces=(feet,))
 
 
 def count_way(tally: Tally) -> None:
@@ -161,9 +154,10 @@ def _sticks(tally: Tally, section: Section, joints: int) -> None:
     belled = section.method.key.startswith("pvc")
     sticks, couplings = np.zeros(len(book.trade_sizes) + 1), np.zeros(len(book.trade_sizes) + 1)
     marks: list[str] = []
-    for at in set(index.tolist()):
+    unread = [-1] if bool((index < 0).any()) else []
+    for at in (*unread, *taken(index)):
         pieces = pieces_of(tally.table.case.line, section, book.trade_sizes[at] if at >= 0 else None)
-        sticks[at] = len(cut(pieces))
+        sticks[at] = len(plan_of(pieces).sticks)
         # One piece more than joints in every run; an elbow is a piece that brings no end of its own.
         whole = sum(1 for piece in pieces if abs(piece.length_m - STICK_M) < 1e-9) if belled else 0
         couplings[at] = max(0, len(pieces) + joints - whole)
@@ -178,7 +172,7 @@ def _straps(tally: Tally, section: Section, fixing: str) -> None:
     case, index = tally.table.case, tally.trade[:, section.number]
     by_size = np.zeros(len(case.book.trade_sizes))
     marks: list[str] = []
-    for at in set(index.tolist()) - {-1}:
+    for at in taken(index):
         counts = [(walked, len(straps(walked, case.book.trade_sizes[at]))) for walked in section.legs]
         by_size[at] = sum(count for _walked, count in counts)
         marks = [walked.leg.id for walked, count in counts if count]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from typing import Final
 
 import msgspec
@@ -53,21 +54,23 @@ def cut(pieces: list[Piece]) -> list[Stick]:
 
 def plan_of(pieces: list[Piece]) -> CutPlan:
     """The best plan known for some pieces."""
-    known = _known.get(_key(pieces))
-    return known if known is not None else _quick(pieces)
+    key = _key(pieces)
+    known = _known.get(key)
+    return known if known is not None else _quick(key)
 
 
 def _key(pieces: list[Piece]) -> tuple[float, ...]:
     return tuple([round(piece.length_m, 6) for piece in pieces])
 
 
-def _quick(pieces: list[Piece]) -> CutPlan:
+@functools.lru_cache(maxsize=512)
+def _quick(lengths: tuple[float, ...]) -> CutPlan:
     lefts: list[float] = []
     sticks: list[list[int]] = []
     roomy: list[int] = []
-    shortest = min((piece.length_m for piece in pieces), default=0.0)
-    for place in sorted(range(len(pieces)), key=lambda place: (-pieces[place].length_m, pieces[place].start_m)):
-        length = pieces[place].length_m
+    shortest = min(lengths, default=0.0)
+    for place in sorted(range(len(lengths)), key=lambda place: (-lengths[place], place)):
+        length = lengths[place]
         for at in roomy:
             left = lefts[at]
             if abs(left - length) < _SHORT or left >= length + KERF_M:
@@ -82,7 +85,7 @@ def _quick(pieces: list[Piece]) -> CutPlan:
         if lefts[at] < shortest - _SHORT:
             # Nothing that is still to come fits; it need not be tried again.
             roomy.remove(at)
-    return CutPlan(tuple(map(tuple, sticks)), least_sticks(pieces))
+    return CutPlan(tuple(map(tuple, sticks)), least_sticks(lengths))
 
 
 def cut_exactly(pieces: list[Piece], limit_s: float = LIMIT_S) -> CutPlan:

@@ -56,14 +56,25 @@ class Shop(msgspec.Struct, frozen=True):
         return buy(quantity, each, packs, pieces) if quantity > 1e-9 else Bought(0.0, (), 0.0)
 
 
+_last: list[tuple[dict[str, str], dict[str, tuple[float, ...]]]] = []
+"""Packs of the price book last asked for: an edit elsewhere leaves the book the same object."""
+
+
 def shop_of(job: Job) -> Shop:
     """The shop of a job."""
+    if not _last or _last[0][0] is not job.prices:
+        _last[:] = [(job.prices, _packs(job.prices))]
+    return Shop(job.prices, _last[0][1], job.stock)
+
+
+def _packs(prices: dict[str, str]) -> dict[str, tuple[float, ...]]:
+    """Sizes of pack by key: ``wire:cu:6:thwn-2@100`` is a coil of 100."""
     found: dict[str, list[float]] = {}
-    for key in job.prices:
+    for key in prices:
         plain, at, size = key.rpartition("@")
         if at:
             found.setdefault(plain, []).append(float(size))
-    return Shop(job.prices, {key: tuple(sorted(sizes)) for key, sizes in found.items()}, job.stock)
+    return {key: tuple(sorted(sizes)) for key, sizes in found.items()}
 
 
 def shop_findings(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import functools
 import math
+from collections.abc import Sequence
 from typing import Final
 
 import msgspec
@@ -79,11 +80,29 @@ def pieces_of(line: Line, section: Section, trade_size: str | None) -> list[Piec
     trade_size : str or None
         Without one nothing is known of the fittings, and readings are cut as they are.
     """
+    first = section.legs[0].number
+    # Legs that an edit leaves alone are the same objects: what was worked out for them stands.
+    before = line.legs[first - 2] if first > 1 else None
+    shape = tuple([(id(walked.leg), walked.turn_deg, walked.start_m) for walked in section.legs])
+    key = trade_size, section.method.key, shape, None if before is None else (id(before.leg), before.turn_deg)
+    kept = _kept.get(key)
+    if kept is None:
+        while len(_kept) >= MOST_KEPT:
+            _kept.pop(next(iter(_kept)))
+        kept = _kept[key] = _pieces(section, before, trade_size), (*section.legs, before)
+    return list(kept[0])
+
+
+_kept: dict[object, tuple[list[Piece], object]] = {}
+"""Pieces by what they follow from, each with the legs themselves, so that no other leg can take their identity."""
+MOST_KEPT: Final = 256
+
+
+def _pieces(section: Section, before: Walked | None, trade_size: str | None) -> list[Piece]:
     found: list[Piece] = []
     run = _Run(trade_size)
-    first = section.legs[0].number
-    if first > 1:
-        run.begins_after(line.legs[first - 2])
+    if before is not None:
+        run.begins_after(before)
     for walked in section.legs:
         run.leg(walked)
         last = walked is section.legs[-1]
@@ -160,9 +179,9 @@ class _Run:
         return step
 
 
-def least_sticks(pieces: list[Piece]) -> int:
+def least_sticks(lengths: Sequence[float]) -> int:
     """No fewer sticks can do: their lengths and kerfs together, and those longer than half a stick."""
-    each = [piece.length_m + KERF_M for piece in pieces]
-    half = sum(1 for piece in pieces if piece.length_m > STICK_M / 2 + 1e-9)
+    each = [length + KERF_M for length in lengths]
+    half = sum(1 for length in lengths if length > STICK_M / 2 + 1e-9)
     # The last piece of a stick needs no cut.
-    return max(half, math.ceil(sum(each) / (STICK_M + KERF_M) - 1e-9)) if pieces else 0
+    return max(half, math.ceil(sum(each) / (STICK_M + KERF_M) - 1e-9)) if lengths else 0

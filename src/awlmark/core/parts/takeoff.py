@@ -13,7 +13,7 @@ from awlmark.core.parts.buying import Bought
 from awlmark.core.parts.ends import count_ends
 from awlmark.core.parts.names import AISLES, item_name
 from awlmark.core.parts.shop import Shop
-from awlmark.core.parts.tally import Item, Tally, together
+from awlmark.core.parts.tally import Item, Tally, taken, together
 from awlmark.core.wire.case import Table
 from awlmark.core.wire.terms import Flags
 
@@ -81,13 +81,13 @@ def row_cost(items: Sequence[Item], shop: Shop) -> tuple[Floats, Flags]:
         if len(item.keys) == 1 and shop.plain(item.keys[0]):
             cost += float(prices.get(item.keys[0], 0)) * np.ceil(item.quantity - 1e-9)
             continue
-        taken = set(item.index.tolist()) - {-1}
-        if not all(shop.plain(item.keys[at]) for at in taken):
+        places = taken(item.index)
+        if not all(shop.plain(item.keys[at]) for at in places):
             _billed(item, shop, (cost, priced))
             continue
         # Only the keys that some row takes; the last place stands for an unread size.
         each, known = np.zeros(len(item.keys) + 1), np.ones(len(item.keys) + 1, dtype=bool)
-        for at in taken:
+        for at in places:
             price = prices.get(item.keys[at])
             each[at], known[at] = float(price or 0), price is not None
         priced &= known[item.index] | (item.quantity == 0)
@@ -119,15 +119,20 @@ def list_parts(items: Sequence[Item], row: int, shop: Shop) -> tuple[Part, ...]:
 def _billed(item: Item, shop: Shop, into: tuple[Floats, Flags]) -> None:
     """Add the cost of a line with packs or stock: once for each pair of key and number."""
     cost, priced = into
-    pairs, at = np.unique(np.stack((item.index, item.quantity)), axis=1, return_inverse=True)
-    found = []
-    for index, quantity in pairs.T.tolist():
-        key = item.keys[int(index)] if index >= 0 else ""
-        found.append(0.0 if quantity <= 0 else shop.bill(key, quantity, item.pieces).cost)
-    where = at.reshape(-1)
-    cost += np.array([price or 0.0 for price in found])[where]
+    if float(item.quantity.min()) == float(item.quantity.max()):
+        amounts, slots = item.quantity[:1], item.index + 1
+    else:
+        amounts, which = np.unique(item.quantity, return_inverse=True)
+        slots = (item.index + 1) * len(amounts) + which.reshape(-1)
+    bills, known = np.zeros(int(slots.max()) + 1), np.ones(int(slots.max()) + 1, dtype=bool)
+    for slot in np.flatnonzero(np.bincount(slots)).tolist():
+        index, quantity = slot // len(amounts) - 1, float(amounts[slot % len(amounts)])
+        if quantity > 0:
+            price = shop.bill(item.keys[index] if index >= 0 else "", quantity, item.pieces).cost
+            bills[slot], known[slot] = price or 0.0, price is not None
+    cost += bills[slots]
     if len(item.keys) > 1:
-        priced &= np.array([price is not None for price in found])[where]
+        priced &= known[slots]
 
 
 def row_hours(items: Sequence[Item], each: dict[str, float]) -> Floats:

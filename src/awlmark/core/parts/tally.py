@@ -37,6 +37,11 @@ def together(one: Item, other: Item) -> Item:
     return msgspec.structs.replace(one, quantity=quantity, pieces=pieces, marks=marks)
 
 
+def taken(index: Ints) -> list[int]:
+    """Which places of its keys some row of an index takes, each once; an unread one (-1) left out."""
+    return (np.flatnonzero(np.bincount(index + 1)[1:])).tolist()
+
+
 def sized(kind: str, method: Method, case: Case) -> tuple[str, ...]:
     """Keys of a fitting in every trade size."""
     return tuple([f"{kind}:{method.key}:{size}" for size in case.book.trade_sizes])
@@ -95,10 +100,10 @@ class Tally:
         self.items.append(Item(aisle, keys, at, amount, unit, detail, pieces, tuple(dict.fromkeys(marks))))
 
     def _joined(self) -> list[Item]:
-        """Items of the same keys whose sizes agree on every row, as one."""
-        found: dict[tuple[tuple[str, ...], str, bytes], Item] = {}
+        """Items of the same keys and the same sizes, as one."""
+        found: dict[tuple[tuple[str, ...], str, int], Item] = {}
         for item in self.items:
-            slot = item.keys, item.detail, item.index.tobytes()
+            slot = item.keys, item.detail, id(item.index)
             before = found.get(slot)
             found[slot] = item if before is None else together(before, item)
         return list(found.values())
