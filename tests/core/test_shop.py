@@ -119,7 +119,10 @@ class Quoting(unittest.TestCase):
         self.assertIsNone(sums.labour)
         self.assertGreater(sums.all_hours, 5)
         self.assertEqual(sums.total, sums.parts)
-        own = put(demo_job(), Put("hours[charger]", "3"))
+        own = typed(demo_job(), WIRE, "hours charger 3", "from counter, 3 November")
+        self.assertEqual(own.price_notes[WIRE], "counter, 3 november")
+        with self.assertRaisesRegex(InputError, "hours"):
+            typed(own, WIRE, "hours anvil 3")
         self.assertAlmostEqual(estimate(own, solve(own).parts).all_hours - sums.all_hours, 2.0)
 
     def test_bad_words_name_the_field(self) -> None:

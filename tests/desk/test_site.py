@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from unittest import mock
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QFileDialog
 
 from awlmark.core.build.steps import steps_of
@@ -139,6 +140,7 @@ class Practising(SiteCase):
         before = window.session.job
         self.key(window.entry.line, Qt.Key.Key_P, ALT)
         practice = window.session.look.practice
+        right, tried = practice.score.right, practice.score.tried
         self.assertIn("Practice, not a test of this job", self.said(window))
         self.assertNotIn("log-meter", {hit.id for hit in window.scenes.drawing.canvas.picture.hits})
         self.reach(window, "bench-breaker")
@@ -146,7 +148,7 @@ class Practising(SiteCase):
         self.reach(window, "point-charger G")
         self.reach(window, f"answer-{practice.exercise.planted.key}")
         now = window.session.look.practice
-        self.assertEqual((now.score.right, now.score.tried), (1, 1))
+        self.assertEqual((now.score.right, now.score.tried), (right + 1, tried + 1))
         self.assertIn(practice.exercise.planted.why.split(":")[0].split(".")[0][:20], self.said(window))
         self.reach(window, "practice-next")
         self.assertEqual(window.session.look.practice.answered, "")
@@ -156,16 +158,41 @@ class Practising(SiteCase):
         self.assertIsNone(window.session.look.practice)
         self.assertEqual(window.session.job, before)
 
+    def test_probes_are_dragged_and_the_score_is_kept(self) -> None:
+        window = self.open(demo_job())
+        self.key(window.entry.line, Qt.Key.Key_P, ALT)
+        canvas = window.scenes.drawing.canvas
+
+        def spot(point: str) -> QPoint:
+            hit = next(hit for hit in canvas.picture.hits if hit.id == f"point-{point}")
+            return QPoint(round(hit.x + hit.w / 2), round(hit.y + hit.h / 2))
+
+        self.click(canvas, "point-panel 1")
+        for start, end, probes in (
+            ("panel 1", "charger 1", ("charger 1", "")), ("panel G", "charger G", ("charger 1", "charger G")),
+        ):  # fmt: skip
+            QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=spot(start))
+            QTest.mouseMove(canvas, spot(end))
+            QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=spot(end))
+            self.settle()
+            self.assertEqual(window.session.look.probes, probes)
+        before = window.session.look.practice.score.tried
+        self.reach(window, f"answer-{window.session.look.practice.exercise.choices[0].key}")
+        self.key(window.entry.line, Qt.Key.Key_P, ALT)
+        self.key(window.entry.line, Qt.Key.Key_P, ALT)
+        self.assertEqual(window.session.look.practice.score.tried, before + 1)
+
     def test_cards_are_answered_too(self) -> None:
         window = self.open(demo_job())
         self.key(window.entry.line, Qt.Key.Key_P, ALT)
         self.reach(window, "practice-card")
         card = window.session.look.practice.exercise
+        right, tried = window.session.look.practice.score.right, window.session.look.practice.score.tried
         self.assertIn("Find the mistake, if there is one", self.said(window))
         wrong = next(title for title in card.choices if title != card.answer)
         self.reach(window, f"answer-{wrong}")
         now = window.session.look.practice
-        self.assertEqual((now.score.right, now.score.tried), (0, 1))
+        self.assertEqual((now.score.right, now.score.tried), (right, tried + 1))
         self.assertIn(card.answer, now.told)
         self.reach(window, "practice-next")
         self.assertEqual(window.session.look.practice.answered, "")

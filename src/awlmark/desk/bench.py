@@ -29,6 +29,15 @@ class BenchActs:
             probes = (red, point)
         self.session.see(probes=probes)
 
+    def move(self, start: str, end: str) -> None:
+        """The probe at one point goes to another; from a point without one, the probe that is free does."""
+        probes = self.session.look.probes
+        if start not in probes:
+            self.probe(end)
+            return
+        black, red = (end if point == start else "" if point == end else point for point in probes)
+        self.session.see(probes=(black, red))
+
     def switch(self, what: str) -> None:
         """Breaker or charging, on or off; with the breaker off nothing charges."""
         look = self.session.look
@@ -39,17 +48,17 @@ class BenchActs:
 
     def practise(self, what: str) -> None:
         """Begin to practise, take another fault, another level, or go back to the job."""
-        from awlmark.core.prove.practice import Score, exercise
+        from awlmark.core.prove.practice import exercise, load_score
 
         now = self.session.look.practice
         if what == "off":
             self.session.see(practice=None, probes=("", ""), bench_closed=False, bench_amps=False)
             return
+        score = now.score if now else load_score()
         if what == "card":
-            self._card(now.exercise.level if now else 0, now.score if now else Score())
+            self._card(now.exercise.level if now else 0, score)
             return
         level = int(what) if what.isdigit() else now.exercise.level if now else 0
-        score = now.score if now else Score()
         made = Practice(exercise(random.randrange(1_000_000), level), score)
         self.session.see(
             stage="prove", pencils=False, practice=made, probes=("", ""), bench_closed=False, bench_amps=False
@@ -65,7 +74,7 @@ class BenchActs:
 
     def answer(self, key: str) -> None:
         """Conclude; the learner is told why."""
-        from awlmark.core.prove.practice import Card, answer, answer_card
+        from awlmark.core.prove.practice import Card, answer, answer_card, save_score
 
         now = self.session.look.practice
         if now is None or now.answered:
@@ -73,4 +82,5 @@ class BenchActs:
         one = now.exercise
         judge = answer_card if isinstance(one, Card) else answer
         _right, told, score = judge(one, key, now.score)
+        save_score(score)
         self.session.see(practice=replace(now, answered=key, told=told, score=score))

@@ -67,7 +67,7 @@ class PartsTable(QTableWidget):
             self._head(at, aisle)
             at += 1
             for part in (part for part in design.parts if part.aisle == aisle):
-                self._row(at, _cells(design, part), part.key)
+                self._row(at, _cells(design, part), part.key, design.job.price_notes.get(part.key, ""))
                 at += 1
         if self.rowCount():
             self.setCurrentCell(min(row, self.rowCount() - 1), column)
@@ -83,7 +83,7 @@ class PartsTable(QTableWidget):
         head.setFlags(Qt.ItemFlag.NoItemFlags)
         self.setItem(at, 0, head)
 
-    def _row(self, at: int, cells: tuple[str, ...], key: str) -> None:
+    def _row(self, at: int, cells: tuple[str, ...], key: str, note: str) -> None:
         """Show one part; cells that stay as they are cost nothing."""
         if self.columnSpan(at, 0) > 1:
             self.setSpan(at, 0, 1, 1)
@@ -99,8 +99,8 @@ class PartsTable(QTableWidget):
             if column in NUMBERS:
                 item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
             item.setData(KEY_ROLE, key)
-            if column == EACH and not text:
-                item.setToolTip("No price yet: type one")
+            if column == EACH:
+                item.setToolTip(note or ("" if text else "No price yet: type one"))
             self.setItem(at, column, item)
 
     def _typed(self, item: QTableWidgetItem) -> None:

@@ -33,6 +33,8 @@ class Pull(QObject):
         scene.dropped.connect(self._drop_place)
         scene.dragged.connect(self._drag_leg)
         scene.dropped.connect(self._drop_leg)
+        scene.dragged.connect(self._drag_probe)
+        scene.dropped.connect(self._drop_probe)
 
     def _drag_awl(self, act: str, where: QPointF) -> None:
         if act.partition(":")[0] == "awl":
@@ -55,6 +57,23 @@ class Pull(QObject):
             text = self.entry.line.text()
             space = text.find(" ") + 1
             self.entry.line.setSelection(space, len(text) - space)
+
+    def _drag_probe(self, act: str, where: QPointF) -> None:
+        if act.startswith("probe:"):
+            hit = next((hit for hit in self.scene.picture.hits if hit.act == act), None)
+            if hit is not None:
+                self.scene.rubber = (QPointF(hit.x + hit.w / 2, hit.y + hit.h / 2), where)
+                self.scene.update()
+
+    def _drop_probe(self, act: str, where: QPointF) -> None:
+        """A probe let go over another point stands there."""
+        if not act.startswith("probe:") or self.scene.rubber is None:
+            return
+        self.scene.rubber = None
+        self.scene.update()
+        there = self.scene.picture.at(where.x(), where.y())
+        if there is not None and there.act.startswith("probe:") and there.act != act:
+            self.acts.bench.move(act[6:], there.act[6:])
 
     def _drag_breaker(self, act: str, where: QPointF) -> None:
         space = _space_of(act)

@@ -6,6 +6,7 @@ import math
 from collections.abc import Callable
 from typing import Final
 
+from awlmark.core.build.built import deviation
 from awlmark.core.build.steps import Step, left_to_electrician, next_step, steps_of
 from awlmark.core.build.torque import Dial, dials_of
 from awlmark.core.design import Design
@@ -144,7 +145,7 @@ def _legs(picture: Picture, design: Design, area: tuple[float, float, float]) ->
     picture.text(right - 72, top + 19, "built", 13, role="ink2", anchor=END)
     y, most = top + 40, 0.0762
     for number, walked in enumerate(design.line.legs, 1):
-        if y > bottom - 48:
+        if y > bottom - 66:
             picture.text(12, y, f"and {len(design.line.legs) - number + 1} more in the list", 13, role="ink2")
             break
         leg = walked.leg
@@ -154,13 +155,18 @@ def _legs(picture: Picture, design: Design, area: tuple[float, float, float]) ->
         if leg.built_m is not None:
             told, over = draw_length(leg.built_m, units), leg.built_m - leg.length_m
             picture.text(right - 72, y, told, 16, DRAW, "scribe", END)
-            picture.box(right - 36, y - 9, 30 * max(-1.0, min(over / most, 1.0)), 8, fill="note") if abs(
-                over
-            ) > 1e-4 else None
+            if abs(over) > 1e-4:
+                picture.box(right - 36, y - 9, 30 * max(-1.0, min(over / most, 1.0)), 8, fill="note")
         picture.line(right - 36, y - 11, right - 36, y + 2, "edge")
         says = f"Leg {number} {leg.direction}, planned {draw_length(leg.length_m, units)}, built {told}"
         picture.hit(8, y - 14, right - 12, 20, f"built-{leg.id}", says, f"type:built {number} ")
         y += 20
+    found = deviation(design)
+    if found is not None:
+        long = draw_length(abs(found.spare_m), units)
+        short = found.spare_m < 0
+        told = f"wire {long} short" if short else f"wire reaches, {long} over"
+        picture.sentence(12, bottom - 32, told, 13, BOLD if short else TEXT, "tight" if short else "ink")
     built = sum(leg.built_m if leg.built_m is not None else leg.length_m for leg in design.job.legs)
     picture.line(12, bottom - 24, right - 44, bottom - 24, "edge")
     picture.text(12, bottom - 8, "line", 13, BOLD)

@@ -83,6 +83,8 @@ def _card(picture: Picture, one: Card, area: tuple[float, float, float]) -> None
     picture.text(20, top + 16, "Find the mistake, if there is one", 13, BOLD, "ink2")
     y = top + 40
     for label, told in one.facts:
+        if y > bottom - BORDER - 8:
+            return
         picture.text(20, y, label, 13, role="ink2")
         for line in wrap(told, TEXT, 13, right - 160):
             if y > bottom - BORDER - 8:

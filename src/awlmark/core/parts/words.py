@@ -9,6 +9,7 @@ from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.job.spot import Spot
+from awlmark.core.parts.pricebook import example_hours
 from awlmark.core.quantities import read_money, read_number
 
 Told = tuple[str, tuple[Put, ...]]
@@ -72,11 +73,32 @@ def _rebate_words(words: list[str], job: Job, spot: Spot) -> Told:
     return " ".join(words), (Put("buying.rebate_percent", value), Put("buying.rebate_cap", most))
 
 
+def _hours_words(words: list[str], job: Job, spot: Spot) -> Told:
+    """``hours charger 1.5``, ``hours 0.2`` for the part in hand: the user's own; ``hours charger none``."""
+    named = len(words) > 2
+    kind = " ".join(words[1:-1]) if named else part_key(spot, "hours").partition(":")[0]
+    if kind not in example_hours():
+        raise InputError("hours", f"No kind of part is called '{kind[:30]}'.", ", ".join(list(example_hours())[:12]))
+    value = None if words[-1] == "none" else f"{read_number(words[-1], 'hours', 0, 100):g}"
+    return f"{kind} {value or 'example'} h each", (Put(f"hours[{kind}]", value),)
+
+
+def _from_words(words: list[str], job: Job, spot: Spot) -> Told:
+    """``from counter, 3 November``: where and when the price of the part in hand was read."""
+    key = part_key(spot, "from")
+    text = " ".join(words[1:])
+    if not text:
+        raise InputError("from", "Where and when was that price?", "such as from counter, 3 November")
+    return f"price read {text}", (Put(f"price_notes[{key}]", None if text == "none" else text[:120]),)
+
+
 PARTS_WORDS: Final[dict[str, Reader]] = {
     "stock": _number_words("stock", "stock"),
     "came": _number_words("came", "delivered"),
     "paid": _paid_words,
     "gone": _gone_words,
+    "hours": _hours_words,
+    "from": _from_words,
     "waste": _percent_words("waste", "buying.waste_percent", 50),
     "tax": _percent_words("tax", "buying.tax_percent", 50),
     "margin": _percent_words("margin", "buying.margin_percent", 300),

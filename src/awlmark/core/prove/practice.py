@@ -3,13 +3,17 @@
 from __future__ import annotations
 
 import random
+from pathlib import Path
 from typing import Final
 
 import msgspec
 
 from awlmark.core.design import Design, solve
 from awlmark.core.differ import facts
+from awlmark.core.errors import FileError
+from awlmark.core.job.autosave import state_folder
 from awlmark.core.job.edit import Put, put
+from awlmark.core.job.file import write_file
 from awlmark.core.job.model import Job
 from awlmark.core.prove.expect import tests_of
 from awlmark.core.prove.instruments import take
@@ -209,3 +213,34 @@ def card_facts(design: Design) -> tuple[tuple[str, str], ...]:
         text = f"{leg.direction} {long}, {walked.method.name}, {walked.place}{cover}{wall}"
         told[f"Leg {walked.number}"] = text
     return tuple(told.items())
+
+
+def _score_file() -> Path:
+    return state_folder() / "practice.json"
+
+
+def load_score() -> Score:
+    """The score kept from before; none where nothing, or nothing that can be read, was kept."""
+    try:
+        return msgspec.json.decode(_score_file().read_bytes(), type=Score)
+    except FileNotFoundError:
+        return Score()
+    except (OSError, msgspec.DecodeError) as problem:
+        text = f"The practice score in {_score_file()} can't be read: move it away to begin anew."
+        raise FileError(text) from problem
+
+
+def save_score(score: Score) -> None:
+    """Keep the score, apart from every job.
+
+    Raises
+    ------
+    FileError
+        When the state folder refuses.
+    """
+    path = _score_file()
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+    except OSError as problem:
+        raise FileError(f"Can't make {path.parent} for the practice score.") from problem
+    write_file(path, msgspec.json.encode(score))

@@ -1,0 +1,360 @@
+"""The steps of the work in their order, made from the design, each at its mark."""
+
+from __future__ import annotations
+
+import functools
+from typing import Final
+
+import msgspec
+
+from awlmark.core.build.torque import Dial, dials_of
+from awlmark.core.design import Design
+from awlmark.core.parts.quote import rates
+from awlmark.core.quantities import print_gauge, print_length
+from awlmark.core.run.line import Walked
+from awlmark.core.run.pull import PAIR_N
+
+SESSIONS: Final = ("Prepare", "Raceway", "Power down", "Pull and land", "Close and energise")
+"""In this order; between two of them the work may rest for the night."""
+RESTS: Final = {
+    "Prepare": "Rest here: nothing is open.",
+    "Raceway": "Rest here: the pipe is empty, its ends closed.",
+    "Power down": "Do not rest here: go on, or restore power and begin again.",
+    "Pull and land": "Rest only with every conductor landed or capped and the cover on.",
+    "Close and energise": "Done.",
+}
+TAPE_SHARE: Final = 0.5
+WEAR: Final = "eye protection, gloves; arc-rated clothing for the one who proves dead"
+
+
+class Step(msgspec.Struct, frozen=True):
+    """One step."""
+
+    id: str
+    session: str
+    title: str
+    text: str
+    """What to do, and why where that is not plain."""
+    at_m: float
+    """Its mark on the tape [m]."""
+    hours: float = 0.0
+    hands: int = 1
+    tools: tuple[str, ...] = ()
+    electrician: bool = False
+    """Always theirs: it is done at or in the panel."""
+
+
+@functools.lru_cache(maxsize=8)
+def steps_of(design: Design) -> tuple[Step, ...]:
+    """Every step of a design that has a circuit; none before that."""
+    if design.circuit is None or not design.line.legs:
+        return ()
+    return (
+        *_prepare(design),
+        *_raceway(design),
+        *_power_down(design),
+        *_pull(design),
+        *_land(design),
+        *_close(design),
+    )
+
+
+def left_to_electrician(design: Design, step: Step) -> bool:
+    """Whether a step is theirs, by its nature or by the user's choice."""
+    return step.electrician or step.id in design.job.build.electrician
+
+
+def next_step(design: Design) -> Step | None:
+    """The first step that is not done."""
+    return next((step for step in steps_of(design) if step.id not in design.job.build.done), None)
+
+
+def _hours(design: Design, *kinds: str) -> float:
+    each = rates(design.job)
+    counted = [part for part in design.parts if part.key.partition(":")[0] in kinds]
+    return round(sum(each.get(part.key.partition(":")[0], 0.0) * part.quantity for part in counted), 2)
+
+
+def _prepare(design: Design) -> list[Step]:
+    trench = [walked for walked in design.line.legs if walked.leg.direction == "trench"]
+    panel = design.job.supply.panel_name
+    found = [
+        Step(
+            "permit",
+            "Prepare",
+            "Permit and outage",
+            "Permit in hand; the outage is agreed with everyone on the supply.",
+            0.0,
+            0.3,
+        ),
+        Step(
+            "check-in",
+            "Prepare",
+            "Check what came",
+            "Count the parts against the list before anything is switched off.",
+            0.0,
+            0.3,
+        ),
+    ]
+    if trench:
+        text = "Buried services are marked by the locating service before the first spade."
+        found.append(Step("locate", "Prepare", "Have services located", text, trench[0].start_m, 0.2))
+    found.append(
+        Step(
+            "look",
+            "Prepare",
+            f"Read {panel}'s label",
+            "Breaker types, lug torque, working space: read, do not guess.",
+            0.0,
+            0.2,
+        )
+    )
+    return found
+
+
+def _raceway(design: Design) -> list[Step]:
+    found, units = [], design.job.units
+    for walked in design.line.legs:
+        leg = walked.leg
+        name = f"leg {walked.number}"
+        if leg.direction == "trench":
+            cover = "" if leg.cover_m is None else f", {print_length(leg.cover_m, units)} of cover"
+            found += [
+                Step(
+                    f"dig:{leg.id}",
+                    "Raceway",
+                    "Dig the trench",
+                    f"{print_length(leg.length_m, units)}{cover}; spoil aside.",
+                    _middle(walked),
+                    _hours(design, "warning ribbon") * TAPE_SHARE,
+                    2,
+                    ("shovel or trencher",),
+                ),
+                Step(
+                    f"lay:{leg.id}",
+                    "Raceway",
+                    f"Lay {name}",
+                    "Glue and lay; the inspector sees it open.",
+                    _middle(walked),
+                    0.0,
+                    2,
+                    ("saw", "reamer"),
+                ),
+                Step(
+                    f"fill:{leg.id}",
+                    "Raceway",
+                    "Backfill",
+                    "Ribbon half way down, no stones against the pipe.",
+                    _middle(walked),
+                    _hours(design, "warning ribbon") * TAPE_SHARE,
+                    1,
+                    ("tamper",),
+                ),
+            ]
+        elif walked.crosses:
+            text = f"Drill {leg.wall or 'the wall'}, sleeve or nipple through, look behind first."
+            found.append(
+                Step(
+                    f"through:{leg.id}",
+                    "Raceway",
+                    f"Through the wall, {name}",
+                    text,
+                    walked.start_m,
+                    0.5,
+                    1,
+                    ("hammer drill", "long bit"),
+                )
+            )
+    mounted = [walked for walked in design.line.legs if not walked.crosses and walked.leg.direction != "trench"]
+    for walked in mounted:
+        cable = walked.method.cable
+        what = "Staple" if cable else "Fit and strap"
+        tools = ("hammer",) if cable else ("saw", "reamer", "level", *(("bender",) if _by_hand(walked) else ()))
+        title = f"{what} leg {walked.number}, {walked.method.name}"
+        text = f"{print_length(walked.leg.length_m, units)} {walked.leg.direction}; supports as marked on the tape."
+        share = _hours(design, "stick", "coupling", "connector", "adapter and locknut", "elbow", "strap", "staple")
+        found.append(
+            Step(
+                f"fit:{walked.leg.id}",
+                "Raceway",
+                title,
+                text,
+                _middle(walked),
+                round(share / len(mounted), 2),
+                1,
+                tools,
+            )
+        )
+        if walked.leg.end in ("box", "body", "pull elbow"):
+            title = f"{walked.leg.end.capitalize()} at leg {walked.number}"
+            text = "Fixed on its own, cover off until the pull."
+            found.append(Step(f"end:{walked.leg.id}", "Raceway", title, text, walked.end_m, 0.3, 1, ("drill", "level")))
+        if walked.leg.slip:
+            text = "Set it open as far as the day's temperature asks; straps loose enough to slide."
+            found.append(
+                Step(f"slip:{walked.leg.id}", "Raceway", f"Slip joint, leg {walked.number}", text, _middle(walked), 0.1)
+            )
+    end = design.line.length_m
+    text = "Into stud, backing, masonry or post, at the height of its instructions."
+    found.append(
+        Step(
+            "mount", "Raceway", "Mount the charger", text, end, _hours(design, "charger", "post"), 2, ("drill", "level")
+        )
+    )
+    return found
+
+
+def _by_hand(walked: Walked) -> bool:
+    turned = walked.turn_deg > 1e-6 and walked.leg.bend == "hand"
+    return turned or walked.leg.offset_m is not None or walked.leg.saddle_m is not None
+
+
+def _middle(walked: Walked) -> float:
+    return (walked.start_m + walked.end_m) / 2
+
+
+def _power_down(design: Design) -> list[Step]:
+    panel = design.job.supply.panel_name
+    second = any(breaker.kind == "back-fed" for breaker in design.job.dead_front.breakers)
+    live = "Line-side lugs stay live with the main off: shield them."
+    live += " The second source stays live too: open and lock its own disconnect." if second else ""
+    rows = (
+        ("crew", "Tell everyone", "Who is on the supply knows; fridges, pumps, alarms are seen to.", ()),
+        ("branches", "Branches off", "One by one, so that the main opens without load.", ()),
+        ("main", "Main off", live, ()),
+        ("lock", "Lock and tag", "Your lock, your name; the key stays with you.", ("lock", "tag")),
+        ("try-1", "Try the tester", "On something known live: it must show it.", ("two-pole tester",)),
+        ("dead", "Prove dead", f"In {panel}, every pair, at the conductors you will touch.", ("two-pole tester",)),
+        ("try-2", "Try it again", "On the same live thing: a tester that died tells nothing.", ("two-pole tester",)),
+    )
+    return [
+        Step(key, "Power down", title, text, 0.0, 0.1, 1, tools, electrician=True) for key, title, text, tools in rows
+    ]
+
+
+def _pull(design: Design) -> list[Step]:
+    found = []
+    end = design.line.length_m
+    for one in design.pulls:
+        usual = one.by_friction_n["usual"]
+        hands = 2 if usual > PAIR_N / 2.4 else 1
+        title = f"Pull stretch {one.number}, {usual / 4.4482:.0f} lbf"
+        text = f"Fed {one.feed}: string through first, conductors staggered and taped; {one.says}."
+        at = one.end_m if "panel" in one.feed else one.start_m
+        hours = _hours(design, "wire") / max(len(design.pulls), 1)
+        found.append(
+            Step(
+                f"pull:{one.number}",
+                "Pull and land",
+                title,
+                text,
+                at,
+                round(hours, 2),
+                hands,
+                ("fish tape or string", "tape"),
+            )
+        )
+    if any(section.method.cable for section in design.line.sections):
+        text = "Cable in one piece, no kinks; clamp at both ends, a quarter inch of jacket inside."
+        found.append(Step("cable", "Pull and land", "Run the cable", text, end / 2, _hours(design, "cable"), 2))
+    return found
+
+
+def _land(design: Design) -> list[Step]:
+    assert design.circuit is not None
+    dials = dials_of(design)
+    panel = [dial for dial in dials if dial.end == "panel" and dial.wire != "G"]
+    far = [dial for dial in dials if dial.end == "charger"]
+    ground = [dial for dial in dials if dial.end == "panel" and dial.wire == "G"]
+    found = []
+    if ground:
+        text = "First on and last off: whatever happens after it, a fault has a way home."
+        found.append(
+            Step(
+                "land-ground",
+                "Pull and land",
+                "Land the ground",
+                text,
+                0.0,
+                0.2,
+                1,
+                ("torque driver",),
+                electrician=True,
+            )
+        )
+    text = f"Strip {_strip(panel)}, seat to the end, tighten, wiggle, tighten: {_values(panel)}."
+    found.append(
+        Step(
+            "land-breaker", "Pull and land", "Land the breaker", text, 0.0, 0.3, 1, ("torque driver",), electrician=True
+        )
+    )
+    what = "the receptacle" if design.job.charger.connection != "hardwired" else "the charger"
+    text = f"{print_gauge(design.circuit.size)}: {_values(far)}. Ground first here too."
+    found.append(
+        Step("land-charger", "Pull and land", f"Land {what}", text, design.line.length_m, 0.4, 1, ("torque driver",))
+    )
+    return found
+
+
+def _values(dials: list[Dial]) -> str:
+    told = dict.fromkeys("read it off the part" if dial.lbf_in is None else f"{dial.lbf_in:g} lbf-in" for dial in dials)
+    return ", ".join(told) or "as marked"
+
+
+def _strip(dials: list[Dial]) -> str:
+    found = next((dial.strip_m for dial in dials if dial.strip_m is not None), None)
+    return "as its label says" if found is None else print_length(found)
+
+
+def _close(design: Design) -> list[Step]:
+    panel, end = design.job.supply.panel_name, design.line.length_m
+    found = []
+    for walked in design.line.legs:
+        if walked.crosses:
+            text = "Inside and round the pipe: against weather, warm air, or fire, as the list says."
+            found.append(Step(f"seal:{walked.leg.id}", "Close and energise", "Seal the wall", text, walked.end_m, 0.2))
+    found += [
+        Step(
+            "label",
+            "Close and energise",
+            "Label",
+            "Directory line, both ends of the run, what the authority wants.",
+            0.0,
+            0.2,
+        ),
+        Step(
+            "cover",
+            "Close and energise",
+            "Covers on",
+            f"{panel}'s fillers in every open space, all screws, charger shut.",
+            0.0,
+            0.2,
+            electrician=True,
+        ),
+        Step(
+            "restore",
+            "Close and energise",
+            "Power back",
+            "Main first, then branches one by one, the new one last.",
+            0.0,
+            0.1,
+            electrician=True,
+        ),
+        Step(
+            "prove",
+            "Close and energise",
+            "Prove it",
+            "Go to Prove: volts before the plug, amps by clamp, heat after an hour.",
+            end,
+            1.2,
+            1,
+            ("meter", "clamp", "infrared thermometer"),
+        ),
+    ]
+    return found
+
+
+def tools_of(design: Design) -> tuple[str, ...]:
+    """Tools that the steps name, each once, and what is worn."""
+    named = dict.fromkeys(tool for step in steps_of(design) for tool in step.tools)
+    return (*named, WEAR) if named else ()
