@@ -19,6 +19,15 @@ from tests.support import LONG
 SPOT = Spot(leg_id="leg-2", section_legs=("leg-1", "leg-2", "leg-3"), part_key="breaker:2:60")
 
 
+class SiteWords(unittest.TestCase):
+    def test_the_first_words_are_those_of_their_modules(self) -> None:
+        from awlmark.core import scribe
+        from awlmark.core.build.words import BUILD_WORDS
+        from awlmark.core.prove.words import PROVE_WORDS
+
+        self.assertEqual((set(scribe.BUILD_WORDS), set(scribe.PROVE_WORDS)), (set(BUILD_WORDS), set(PROVE_WORDS)))
+
+
 class ReadsEntries(unittest.TestCase):
     def test_decisions(self) -> None:
         cases = {

@@ -10,8 +10,6 @@ from msgspec.structs import replace
 
 from awlmark.core.book import open_book
 from awlmark.core.book.edition import Method
-from awlmark.core.build.words import BUILD_WORDS
-from awlmark.core.checkin import came_words
 from awlmark.core.errors import InputError
 from awlmark.core.job import edit as e
 from awlmark.core.job.edit import Put
@@ -21,7 +19,6 @@ from awlmark.core.job.values import check_values
 from awlmark.core.panel.words import SUPPLY_WORDS
 from awlmark.core.parts.words import PARTS_WORDS
 from awlmark.core.place.words import PLACE_WORDS
-from awlmark.core.prove.words import PROVE_WORDS
 from awlmark.core.quantities import (
     FOOT_M,
     print_gauge,
@@ -74,7 +71,9 @@ WIRE_WORDS: Final = {
     "shared": shared_words,
     "cable": cable_words,
 }
-SITE_WORDS: Final = {**BUILD_WORDS, **PROVE_WORDS}
+BUILD_WORDS: Final = ("done", "electrician", "torque", "tight", "built", "note", "energise")
+PROVE_WORDS: Final = ("read", "strike", "sign", "air")
+"""First words that the site's modules read; those are imported when one is typed."""
 HINT: Final = "a leg such as up 3 or right 22 6, or a decision such as 48a, 6 cu, 3/4 emt, breaker 60"
 _AMPS: Final = re.compile(r"(\d+(?:\.\d+)?)\s*a", re.ASCII)
 
@@ -136,10 +135,22 @@ def read_entry(text: str, job: Job, spot: Spot | None = None) -> Reading:
         says, edits = PLACE_WORDS[words[0]](text.strip(), job)
         return _edited(says, job, *edits)
     if words[0] in PARTS_WORDS:
-        says, edits = (came_words if words[0] == "came" else PARTS_WORDS[words[0]])(words, job, spot)
+        if words[0] == "came":
+            from awlmark.core.checkin import came_words
+
+            says, edits = came_words(words, job, spot)
+        else:
+            says, edits = PARTS_WORDS[words[0]](words, job, spot)
         return _edited(says, job, *edits)
-    if words[0] in SITE_WORDS:
-        says, edits = SITE_WORDS[words[0]](words, text, job)
+    if words[0] in BUILD_WORDS:
+        from awlmark.core.build import words as build
+
+        says, edits = build.BUILD_WORDS[words[0]](words, text, job)
+        return _edited(says, job, *edits)
+    if words[0] in PROVE_WORDS:
+        from awlmark.core.prove import words as prove
+
+        says, edits = prove.PROVE_WORDS[words[0]](words, text, job)
         return _edited(says, job, *edits)
     if words[0] in RUN_WORDS:
         says, edits = RUN_WORDS[words[0]](words, job, spot)

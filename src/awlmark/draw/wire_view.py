@@ -9,7 +9,7 @@ import numpy as np
 from awlmark.core.book.edition import COLUMNS_C, FILL_PERCENT
 from awlmark.core.design import Circuit, Design
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT
-from awlmark.core.job.model import MATERIALS
+from awlmark.core.job.model import MATERIALS, Lug
 from awlmark.core.quantities import draw_trade_size, print_gauge, print_temperature
 from awlmark.core.run.line import Section
 from awlmark.core.wire.fill import JAM_WINDOW, jam_ratio, share_percent
@@ -320,13 +320,26 @@ def _room(usable_a: float, circuit: Circuit, short: bool) -> str:
     return f"{usable_a:.0f} A, {spare:.0f} to spare" if spare >= 0 else f"{usable_a:.0f} A, serves {circuit.charge_a:g}"
 
 
+def lug_in_short(lug: Lug) -> str:
+    """What a terminal's label says: gauges, metal, torque; or that nobody has read it."""
+    span = f"{lug.least}–{lug.most}" if lug.least and lug.most else ""
+    metal = "" if lug.copper_only is None else "Cu" if lug.copper_only else "Cu Al"
+    torque = f"{lug.torque_lbf_in:g} in-lb" if lug.torque_lbf_in is not None else ""
+    return " ".join(part for part in (span, metal, torque) if part) or "lug unread"
+
+
 def _terminals(picture: Picture, design: Design, left: float, top: float) -> None:
     """Markings of both ends: what was read off them, or a dashed ring."""
     picture.text(left, top + 18, "Terminal marks", 13, BOLD, "ink2")
     ends = (("supply", "Panel", design.job.supply.terminal_c), ("charger", "Charger", design.job.charger.terminal_c))
     for number, (path, name, value) in enumerate(ends):
         y = top + 28 + number * 46
-        picture.text(left, y + 14, name, 13)
+        used = picture.text(left, y + 14, name, 13)
+        lug = design.job.supply.lug if path == "supply" else design.job.charger.lug
+        told = lug_in_short(lug)
+        picture.text(left + used + 8, y + 14, shorten(told, TEXT, 13, 124 - used), 13, role="ink2")
+        end = name.lower()
+        picture.hit(left, y, 132, 18, f"lug-{end}", f"{name} lug: {told}", f"type:lug {end} ")
         mark(picture, "unread" if value is None else HOLDS, left + 138, y + 9, 11)
         for place, celsius in enumerate((60, 75)):
             x = left + place * 74
