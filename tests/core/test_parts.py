@@ -136,6 +136,14 @@ class Buying(unittest.TestCase):
         same = [c.price for c in compare(job, 400).best if not c.method and c.breaker_a == 60 and c.material == "cu"]
         self.assertIn(made.cost, same)
 
+    def test_spares_are_whole_small_parts(self) -> None:
+        plain, more = (
+            {part.key: part.quantity for part in solve(put(demo_job(), Put("buying.spare_percent", spare))).parts}
+            for spare in (0.0, 10.0)
+        )
+        self.assertEqual((plain["strap:emt:3/4"], more["strap:emt:3/4"]), (4, 5))
+        self.assertEqual(plain["stick:emt:3/4"], more["stick:emt:3/4"])
+
     def test_waste_lengthens_the_wire(self) -> None:
         plain, more = solve(demo_job()), solve(put(demo_job(), Put("buying.waste_percent", 10.0)))
         self.assertEqual((plain.parts[0].quantity, more.parts[0].quantity), (106, 117))

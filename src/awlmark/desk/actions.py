@@ -109,7 +109,10 @@ WORDS: Final = (
         "price 12.50, from counter, stock 3, came 4, paid 118, gone",
         "for the part in hand, on the Parts stage; came as 4: another gauge",
     ),
-    ("tax 8, rate 60, hours charger 1.5, margin 15, rebate 30 cap 500, waste 5", "what the quote adds to the parts"),
+    (
+        "tax 8, rate 60, hours charger 1.5, margin 15, rebate 30 cap 500, waste 5, spare 10",
+        "what the quote adds to the parts",
+    ),
     ("done, done 4, electrician 11, note rock at 40 ft photo 7.jpg", "steps of the work, and notes from the site"),
     ("torque charger-1 50 in-lb, torque panel-1 annex, tight", "a screw's torque; tighten, wiggle, tighten again"),
     ("built 2 22 1, built take 2", "a leg as it was built, beside the plan; taken as the plan"),

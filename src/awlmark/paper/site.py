@@ -43,16 +43,12 @@ def steps_sheets(sheets: Sheets) -> None:
     sheets.lines(", ".join(tools_of(design)) + ".")
     sheets.heading("Torque: seat, tighten, wiggle, tighten, mark")
     source = {"label": "its label", "instructions": "instructions", "annex": "Annex I, fallback"}
-    rows = [
-        (
-            dial.name,
-            "read it off the part" if dial.lbf_in is None else print_torque(dial.lbf_in),
-            source.get(dial.source, ""),
-        )
-        for dial in dials_of(design)
-    ]
-    sheets.table((Column("Screw", 24), Column("Torque", 44), Column("From", 24), Column("Tight", 14)),
-                 [(*row, "") for row in rows], tick=True)  # fmt: skip
+    screws = []
+    for dial in dials_of(design):
+        told = "read it off the part" if dial.lbf_in is None else print_torque(dial.lbf_in)
+        screws.append((dial.name, told, source.get(dial.source, ""), ("", "once", "wiggled", "twice")[dial.done]))
+    columns = (Column("Screw", 24), Column("Torque", 44), Column("From", 24), Column("Tight", 14))
+    sheets.table(columns, screws, tick=True)
     if design.job.build.tool:
         sheets.lines(f"Tool: {design.job.build.tool}")
     for note in design.job.build.notes:
@@ -83,7 +79,7 @@ def test_sheet(sheets: Sheets) -> None:
         signed = f"{reading.signed}" if reading.signed else ""
         rows.append((f"{number}", reading.when, name, found, band, verdict, who, signed))
     columns = (
-        Column("", 5, right=True), Column("When", 22), Column("Test", 38), Column("Found", 16, right=True),
+        Column("", 5, right=True), Column("When", 30), Column("Test", 38), Column("Found", 16, right=True),
         Column("Expected", 28, right=True), Column("", 16), Column("By", 16), Column("Rev", 7, right=True),
     )  # fmt: skip
     sheets.table(columns, rows, size=9.0)

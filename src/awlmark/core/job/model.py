@@ -396,6 +396,8 @@ class Buying(Node, frozen=True, kw_only=True):
 
     waste_percent: float = 0.0
     """Wire bought beyond its cut lengths."""
+    spare_percent: float = 0.0
+    """Fittings and fixings bought beyond what the line needs; rounded up to whole ones."""
     tax_percent: float = 0.0
     rate_per_h: str | None = None
     """Of labour; None while no labour is priced."""

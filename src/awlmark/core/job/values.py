@@ -269,6 +269,7 @@ def check_values(job: Job) -> Job:
     _within("box loop", job.makeup.box_loop_m, 0, 10, "m")
     buying = job.buying
     _within("waste", buying.waste_percent, 0, 50, "%")
+    _within("spare", buying.spare_percent, 0, 100, "%")
     _within("tax", buying.tax_percent, 0, 50, "%")
     _within("margin", buying.margin_percent, 0, 300, "%")
     _within("rebate", buying.rebate_percent, 0, 100, "%")

@@ -61,7 +61,15 @@ def count_items(table: Table, ground: Ints, trade: Ints) -> list[Item]:
     count_wire(tally)
     count_way(tally)
     count_ends(tally)
-    return tally.gathered()
+    spare = table.case.job.buying.spare_percent
+    return tally.gathered() if not spare else [_with_spare(item, spare) for item in tally.gathered()]
+
+
+def _with_spare(item: Item, percent: float) -> Item:
+    """A line of small parts with its spares, whole ones; what the line is made of stays as it is."""
+    if item.aisle not in ("Fittings", "Fixings"):
+        return item
+    return msgspec.structs.replace(item, quantity=np.ceil(item.quantity * (1 + percent / 100) - 1e-9))
 
 
 def row_cost(items: Sequence[Item], shop: Shop) -> tuple[Floats, Flags]:

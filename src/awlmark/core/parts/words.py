@@ -100,6 +100,7 @@ PARTS_WORDS: Final[dict[str, Reader]] = {
     "hours": _hours_words,
     "from": _from_words,
     "waste": _percent_words("waste", "buying.waste_percent", 50),
+    "spare": _percent_words("spare", "buying.spare_percent", 100),
     "tax": _percent_words("tax", "buying.tax_percent", 50),
     "margin": _percent_words("margin", "buying.margin_percent", 300),
     "rate": _rate_words,
