@@ -124,12 +124,13 @@ def edits() -> dict[str, float]:
     from awlmark.core.design import solve
     from awlmark.core.job.edit import Put, put
     from awlmark.data import demo_job
-    from awlmark.desk.start import make_application, make_window
+    from awlmark.desk.start import make_application, make_window, settled
 
     application = make_application()
     window = make_window(demo_job())
     window.resize(1280, 800)
     window.show()
+    settled()  # as the desk does once it stands
     found = {}
     for stage in STAGES:
         window.session.see(stage=stage)

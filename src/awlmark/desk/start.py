@@ -20,6 +20,8 @@ from awlmark.desk.session import Session, fresh_job
 from awlmark.desk.window import Window
 from awlmark.ink.fonts import load_fonts
 
+COLLECT_AFTER = 20_000
+"""New objects between two looks of the garbage collector."""
 SETTLE_MS = 400
 """From the window shown to the clearing up after start-up, so that the first paint does not wait for it."""
 
@@ -65,14 +67,15 @@ def show(demo: bool) -> Window:
     else:
         window = make_window(fresh_job())
     window.show()
-    QTimer.singleShot(SETTLE_MS, window, _settled)
+    QTimer.singleShot(SETTLE_MS, window, settled)
     return window
 
 
-def _settled() -> None:
-    """What start-up made stays; later collections need not look at it."""
+def settled() -> None:
+    """What start-up made stays; later collections need not look at it, and come seldom: an edit makes many new things."""
     gc.collect()
     gc.freeze()
+    gc.set_threshold(COLLECT_AFTER, 20, 100)
     gc.enable()
 
 

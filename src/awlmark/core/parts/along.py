@@ -14,7 +14,7 @@ from awlmark.core.parts.tally import Tally, sized, taken
 from awlmark.core.quantities import FOOT_M
 from awlmark.core.run.guard import nail_plates
 from awlmark.core.run.line import Section, Walked
-from awlmark.core.run.supports import straps
+from awlmark.core.run.supports import spacing, straps
 from awlmark.core.run.trench import ribbon_m
 from awlmark.core.run.walls import passage
 from awlmark.core.wire.boxes import OFFERED, box_name
@@ -172,10 +172,16 @@ def _straps(tally: Tally, section: Section, fixing: str) -> None:
     case, index = tally.table.case, tally.trade[:, section.number]
     by_size = np.zeros(len(case.book.trade_sizes))
     marks: list[str] = []
+    counted: dict[tuple[float, float], int] = {}
     for at in taken(index):
-        counts = [(walked, len(straps(walked, case.book.trade_sizes[at]))) for walked in section.legs]
-        by_size[at] = sum(count for _walked, count in counts)
-        marks = [walked.leg.id for walked, count in counts if count]
+        # Many trade sizes are held alike.
+        trade = case.book.trade_sizes[at]
+        apart = spacing(section.method, trade)
+        if apart not in counted:
+            counts = [(walked, len(straps(walked, trade))) for walked in section.legs]
+            counted[apart] = sum(count for _walked, count in counts)
+            marks = [walked.leg.id for walked, count in counts if count]
+        by_size[at] = counted[apart]
     if marks:
         quantity = np.where(index < 0, 0.0, by_size[index])
         tally.put("Fittings", sized("strap", section.method, case), index, quantity, *marks)

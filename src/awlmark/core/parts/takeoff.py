@@ -85,13 +85,14 @@ def row_cost(items: Sequence[Item], shop: Shop) -> tuple[Floats, Flags]:
     rows = len(items[0].index) if items else 0
     cost, priced = np.zeros(rows), np.ones(rows, dtype=bool)
     prices = shop.prices
+    seen: dict[object, tuple[Floats, Flags]] = {}
     for item in items:
         if len(item.keys) == 1 and shop.plain(item.keys[0]):
             cost += float(prices.get(item.keys[0], 0)) * np.ceil(item.quantity - 1e-9)
             continue
         places = taken(item.index)
         if not all(shop.plain(item.keys[at]) for at in places):
-            _billed(item, shop, (cost, priced))
+            _billed(item, shop, (cost, priced), seen)
             continue
         # Only the keys that some row takes; the last place stands for an unread size.
         each, known = np.zeros(len(item.keys) + 1), np.ones(len(item.keys) + 1, dtype=bool)
@@ -124,9 +125,15 @@ def list_parts(items: Sequence[Item], row: int, shop: Shop) -> tuple[Part, ...]:
     return tuple(sorted(found, key=lambda part: AISLES.index(part.aisle)))
 
 
-def _billed(item: Item, shop: Shop, into: tuple[Floats, Flags]) -> None:
+def _billed(item: Item, shop: Shop, into: tuple[Floats, Flags], seen: dict[object, tuple[Floats, Flags]]) -> None:
     """Add the cost of a line with packs or stock: once for each pair of key and number."""
     cost, priced = into
+    alike = id(item.keys), id(item.index), float(item.quantity[0]), item.pieces
+    if alike in seen:
+        bill, known = seen[alike]
+        cost += bill
+        priced &= known
+        return
     if float(item.quantity.min()) == float(item.quantity.max()):
         amounts, slots = item.quantity[:1], item.index + 1
     else:
@@ -138,9 +145,12 @@ def _billed(item: Item, shop: Shop, into: tuple[Floats, Flags]) -> None:
         if quantity > 0:
             price = shop.bill(item.keys[index] if index >= 0 else "", quantity, item.pieces).cost
             bills[slot], known[slot] = price or 0.0, price is not None
-    cost += bills[slots]
-    if len(item.keys) > 1:
-        priced &= known[slots]
+    bill, sure = bills[slots], known[slots] if len(item.keys) > 1 else np.ones(len(slots), dtype=bool)
+    if item.pieces:
+        # Conductors of one size differ in colour alone; their number is the same for every row.
+        seen[alike] = bill, sure
+    cost += bill
+    priced &= sure
 
 
 def row_hours(items: Sequence[Item], each: dict[str, float]) -> Floats:

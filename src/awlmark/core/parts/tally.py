@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+import functools
+
 import msgspec
 import numpy as np
 
 from awlmark.core.book.edition import Floats, Ints, Method
 from awlmark.core.wire.case import Case, Table
+
+FEW = 512
+"""Rows up to which plain Python is the shorter way."""
 
 
 class Item(msgspec.Struct, frozen=True, eq=False):
@@ -39,12 +44,19 @@ def together(one: Item, other: Item) -> Item:
 
 def taken(index: Ints) -> list[int]:
     """Which places of its keys some row of an index takes, each once; an unread one (-1) left out."""
+    if len(index) <= FEW:
+        return sorted(set(index.tolist()) - {-1})
     return (np.flatnonzero(np.bincount(index + 1)[1:])).tolist()
 
 
 def sized(kind: str, method: Method, case: Case) -> tuple[str, ...]:
     """Keys of a fitting in every trade size."""
-    return tuple([f"{kind}:{method.key}:{size}" for size in case.book.trade_sizes])
+    return _sized(kind, method.key, case.book.trade_sizes)
+
+
+@functools.lru_cache(maxsize=512)
+def _sized(kind: str, method: str, sizes: tuple[str, ...]) -> tuple[str, ...]:
+    return tuple([f"{kind}:{method}:{size}" for size in sizes])
 
 
 class Tally:
