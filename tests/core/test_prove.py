@@ -344,3 +344,23 @@ class Visits(unittest.TestCase):
         titles = [meaning.title for meaning in meanings(solve(job))]
         self.assertIn("The car", titles)
         self.assertLessEqual(len(titles), 3)
+
+
+class Edges(unittest.TestCase):
+    def test_wire_that_the_table_does_not_allow_makes_no_heat_and_no_trouble(self) -> None:
+        from awlmark.draw.look import Look
+        from awlmark.draw.prove_view import draw_prove
+
+        made = solve(straight(16, 30, circuit__size="14", circuit__material="al"))
+        self.assertIsNone(thermal_of(made))
+        self.assertFalse([test for test in tests_of(made) if test.stage == "heat"])
+        self.assertTrue(draw_prove(made, Look(stage="prove"), 792, 560).texts())
+
+    def test_a_signature_without_a_date_and_a_pack_without_a_size_are_named(self) -> None:
+        signed = typed(logged(DEMO), "energise maker gives none", "sign R. Vale")
+        mark = signed.prove.signatures[0]
+        bad = put(signed, Put("prove.signatures", (type(mark)(revision=1, who="R", when="soon", digest="x"),)))
+        with self.assertRaisesRegex(InputError, "soon"):
+            reminders(bad)
+        with self.assertRaisesRegex(InputError, "pack of wire"):
+            put(demo_job(), Put("prices", {"wire@many": "1.00"}))

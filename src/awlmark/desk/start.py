@@ -72,7 +72,7 @@ def show(demo: bool) -> Window:
 
 
 def settled() -> None:
-    """What start-up made stays; later collections need not look at it, and come seldom: an edit makes many new things."""
+    """What start-up made stays; later collections need not look at it, and come seldom: an edit makes much."""
     gc.collect()
     gc.freeze()
     gc.set_threshold(COLLECT_AFTER, 20, 100)

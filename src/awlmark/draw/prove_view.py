@@ -8,6 +8,7 @@ from typing import Final
 
 import numpy as np
 
+from awlmark.core.book.edition import Floats
 from awlmark.core.design import Design
 from awlmark.core.prove.expect import AIR_C, ORDER, Test, tests_of
 from awlmark.core.prove.log import judge, latest, print_value
@@ -95,10 +96,11 @@ def _order(picture: Picture, design: Design, width: float) -> None:
 
 
 @functools.lru_cache(maxsize=8)
-def curve(design: Design, air_c: float) -> np.ndarray[tuple[int, ...], np.dtype[np.float64]]:
-    """Temperatures of an hour's charging, minute by minute [C], shape (61, 4)."""
+def curve(design: Design, air_c: float) -> Floats | None:
+    """Temperatures of an hour's charging, minute by minute [C], shape (61, 4); None where nothing is known."""
     thermal = thermal_of(design)
-    assert thermal is not None and design.circuit is not None
+    if thermal is None or design.circuit is None:
+        return None
     times = np.linspace(0.0, 3600.0, 61)
     times[0] = 1.0
     return heat_run(thermal, np.zeros(1), np.array([design.circuit.charge_a]), air_c, times)
@@ -112,6 +114,9 @@ def _heat(picture: Picture, design: Design, area: tuple[float, float, float]) ->
     amps = design.circuit.charge_a if design.circuit else 0.0
     picture.text(12, top + 19, f"Heat over an hour at {amps:g} A", 13, BOLD, "ink2")
     temps = curve(design, air)
+    if temps is None:
+        picture.text(12, top + 44, "The table is silent on this wire: no heat is worked out.", 13, role="ink2")
+        return
     limits = {test.key: test.high for test in tests_of(design)}
     most = limits.get("lug 60 min", float(temps.max()) + 10)
     high = max(most + 6, float(temps.max()) + 4)

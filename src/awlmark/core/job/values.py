@@ -276,6 +276,10 @@ def check_values(job: Job) -> Job:
     for field, text in (("rate", buying.rate_per_h), ("rebate cap", buying.rebate_cap)):
         if text is not None:
             read_money(text, field)
+    for key in job.prices:
+        plain, pack, size = key.rpartition("@")
+        if pack:
+            read_number(size, f"pack of {plain[:40]}", 2, 100000)
     for name, counts in (("stock", job.stock), ("came", job.delivered), ("hours", job.hours)):
         for key, text in counts.items():
             read_number(text, f"{name} of {key[:40]}", 0, 100000)

@@ -26,7 +26,11 @@ def reminders(job: Job) -> str:
     """
     if not job.prove.signatures:
         raise InputError("reminders", "Nothing is signed yet.", "a signed test sheet: sign <name>")
-    signed = dt.date.fromisoformat(job.prove.signatures[-1].when[:10])
+    when = job.prove.signatures[-1].when
+    try:
+        signed = dt.date.fromisoformat(when[:10])
+    except ValueError as problem:
+        raise InputError("signature", f"'{when[:20]}' is no date.", "a date such as 2026-05-02") from problem
     lines = ["BEGIN:VCALENDAR", "VERSION:2.0", "PRODID:-//Awlmark//Awlmark//EN"]
     events = (
         ("first", signed + dt.timedelta(days=FIRST_DAYS), "Heat check", ""),

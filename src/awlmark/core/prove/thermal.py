@@ -66,6 +66,9 @@ def thermal_of(design: Design, faults: Faults = HEALTHY, point: str = "charger 1
     size, column = book.sizes.index(made.size), made.terminal_c
     table = float(book.ampacity_a[metal, {60: 0, 75: 1, 90: 2}[column], size])
     ohm_m = float(book.resistance[metal, 0, size]) / 1000
+    if not table > 0:
+        # The table allows no current in it, or is silent: there is nothing to stand on.
+        return None
     hot = ohm_m * (1 + ALPHA[made.material] * (column - 75))
     core = float(book.cmil[size]) * MM2_PER_CMIL
     kind = book.insulations.index(made.insulation) if made.insulation else 0
