@@ -87,7 +87,7 @@ class Underground(Case):
 
     def test_the_list_counts_ribbon_seals_and_expansion_fittings(self) -> None:
         keys = {part.key: part.quantity for part in solve(demo_job()).parts}
-        self.assertEqual(keys["warning ribbon"], 20)
+        self.assertEqual(keys["warning ribbon"], 64)
         self.assertEqual(keys["duct seal"], 1)
         self.assertEqual(keys["expansion:pvc40:3/4"], 2)
 

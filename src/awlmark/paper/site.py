@@ -19,7 +19,7 @@ STEP_COLUMNS = (
     Column("Step", 30),
     Column("How", 62),
     Column("At", 14, right=True),
-    Column("h", 8, right=True),
+    Column("h × hands", 14, right=True),
 )
 
 
@@ -58,7 +58,8 @@ def steps_sheets(sheets: Sheets) -> None:
 def _step_row(design: Design, number: int, step: Step) -> tuple[str, ...]:
     done = design.job.build.done.get(step.id, "")
     how = step.text + (f" Done {done}." if done else "")
-    return f"{number}", step.title, how, print_length(step.at_m, design.job.units), f"{step.hours:.1f}"
+    hours = f"{step.hours:.1f}" + (f" × {step.hands}" if step.hands > 1 else "")
+    return f"{number}", step.title, how, print_length(step.at_m, design.job.units), hours
 
 
 def test_sheet(sheets: Sheets) -> None:

@@ -104,10 +104,10 @@ def count_way(tally: Tally) -> None:
     _boxes(tally)
     ribbon = ribbon_m(case.line)
     if ribbon:
-        for walked in case.line.legs:
-            if walked.leg.direction == "trench":
-                tally.add("Sundries", "warning ribbon", walked.leg.id, 0.0, "m")
-        tally.add("Sundries", "warning ribbon", "line", ribbon, "m")
+        trenches = [walked.leg.id for walked in case.line.legs if walked.leg.direction == "trench"]
+        for number, leg_id in enumerate(trenches):
+            feet = float(math.ceil(ribbon / FOOT_M - 1e-6)) if number == 0 else 0.0
+            tally.add("Sundries", "warning ribbon", leg_id, feet, "ft")
     pipes = [section for section in case.sections if not section.method.cable]
     if pipes:
         feet = float(math.ceil(sum(section.length_m for section in pipes) / FOOT_M - 1e-6))

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import functools
-import math
 from typing import Final
 
 import msgspec
@@ -182,5 +181,5 @@ def guarded_m(line: Line) -> float:
 
 
 def ribbon_m(line: Line) -> float:
-    """Warning ribbon [m], whole metres up."""
-    return float(math.ceil(sum(walked.leg.length_m for walked in line.legs if walked.leg.direction == "trench") - 1e-9))
+    """Warning ribbon over every trench [m]."""
+    return sum(walked.leg.length_m for walked in line.legs if walked.leg.direction == "trench")
