@@ -169,6 +169,8 @@ class Scenes(QWidget):
         self.drawing.canvas.setAccessibleName(f"{STAGE_NAMES[stage]} scene")
         pencils = self.session.look.pencils
         stage = "pencils" if pencils else stage
+        if stage == "build":
+            self.session.warm_up()
         page = self.session.look.page
         if (self._legs_shown and stage != "run") or (self._slots_shown and (stage, page) != ("panel", "spaces")):
             self._upper.setCurrentWidget(self.drawing)

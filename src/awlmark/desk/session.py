@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import importlib
 from collections.abc import Callable
 from pathlib import Path
 
@@ -68,7 +69,7 @@ class Session(QObject):
         """Whole jobs kept beside the one in pen, for as long as it is open."""
         self._forks: tuple[Quote, ...] = ()
         self._forks_of: Design | None = None
-        self._cutting = False
+        self._cutting = self._warm = False
         self._keeper = QThreadPool(self)
         self._keeper.setMaxThreadCount(1)
         self._workers = QThreadPool(self)
@@ -259,6 +260,12 @@ class Session(QObject):
         if open_ones and not self._cutting:
             self._cutting = True
             self.behind(lambda: [cut_exactly(pieces) for pieces in open_ones], self._cuts_settled)
+
+    def warm_up(self) -> None:
+        """Bring in what the heat of the Prove stage needs behind the window's back, one stage before it is shown."""
+        if not self._warm:
+            self._warm = True
+            self.behind(lambda: importlib.import_module("scipy.integrate"), lambda _module: None)
 
     def _cuts_settled(self, _plans: object) -> None:
         self._cutting = False
