@@ -66,7 +66,12 @@ def _readings(picture: Picture, design: Design, look: Look, area: tuple[float, f
         if y > bottom - BORDER - 6:
             break
         # Volts are for the probes: these are the other instruments.
-        if test.unit == "V" or test.stage == "insulation" or test.key == "kw" or test.key.endswith(" 5 min"):
+        if (
+            test.unit == "V"
+            or test.stage == "insulation"
+            or test.key in ("kw", "setting")
+            or test.key.endswith(" 5 min")
+        ):
             continue
         value = found[test.key]
         picture.text(20, y, shorten(test.key, TEXT, 13, right - 150), 13)

@@ -24,7 +24,8 @@ OTHER_INSULATION: Final = {"thwn-2": "xhhw-2", "xhhw-2": "thwn-2", "rhw-2": "xhh
 class Shop(msgspec.Struct, frozen=True):
     """Prices by the piece and by the pack, and what is there already."""
 
-    prices: dict[str, str]
+    each: dict[str, float]
+    """By key; ``key@100`` is a pack of 100."""
     packs: dict[str, tuple[float, ...]]
     stock: dict[str, str]
 
@@ -34,8 +35,10 @@ class Shop(msgspec.Struct, frozen=True):
 
     def offers(self, key: str) -> tuple[float | None, tuple[tuple[float, float], ...]]:
         """Price by the piece, and every pack with its own."""
-        each = float(self.prices[key]) if key in self.prices else None
-        return each, tuple((size, float(self.prices[f"{key}@{size:g}"])) for size in self.packs.get(key, ()))
+        packs = self.packs.get(key)
+        if not packs:
+            return self.each.get(key), ()
+        return self.each.get(key), tuple([(size, self.each[f"{key}@{size:g}"]) for size in packs])
 
     def bill(self, key: str, quantity: float, pieces: tuple[float, ...]) -> Bought:
         """What is bought beyond the stock; a length of wire comes off the shelf whole or not at all."""
@@ -56,15 +59,16 @@ class Shop(msgspec.Struct, frozen=True):
         return buy(quantity, each, packs, pieces) if quantity > 1e-9 else Bought(0.0, (), 0.0)
 
 
-_last: list[tuple[dict[str, str], dict[str, tuple[float, ...]]]] = []
-"""Packs of the price book last asked for: an edit elsewhere leaves the book the same object."""
+_last: list[tuple[dict[str, str], dict[str, float], dict[str, tuple[float, ...]]]] = []
+"""Numbers and packs of the price book last asked for: an edit elsewhere leaves the book the same object."""
 
 
 def shop_of(job: Job) -> Shop:
     """The shop of a job."""
     if not _last or _last[0][0] is not job.prices:
-        _last[:] = [(job.prices, _packs(job.prices))]
-    return Shop(job.prices, _last[0][1], job.stock)
+        each = {key: float(price) for key, price in job.prices.items()}
+        _last[:] = [(job.prices, each, _packs(job.prices))]
+    return Shop(_last[0][1], _last[0][2], job.stock)
 
 
 def _packs(prices: dict[str, str]) -> dict[str, tuple[float, ...]]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 
 import msgspec
@@ -69,7 +70,7 @@ def _with_spare(item: Item, percent: float) -> Item:
     """A line of small parts with its spares, whole ones; what the line is made of stays as it is."""
     if item.aisle not in ("Fittings", "Fixings"):
         return item
-    return msgspec.structs.replace(item, quantity=np.ceil(item.quantity * (1 + percent / 100) - 1e-9))
+    return msgspec.structs.replace(item, quantity=np.ceil(item.quantity * (1 + percent / 100) - 1e-9), fixed=None)
 
 
 def row_cost(items: Sequence[Item], shop: Shop) -> tuple[Floats, Flags]:
@@ -84,23 +85,35 @@ def row_cost(items: Sequence[Item], shop: Shop) -> tuple[Floats, Flags]:
     """
     rows = len(items[0].index) if items else 0
     cost, priced = np.zeros(rows), np.ones(rows, dtype=bool)
-    prices = shop.prices
+    prices, plain = shop.each, not shop.packs and not shop.stock
     seen: dict[object, tuple[Floats, Flags]] = {}
+    flat = 0.0
     for item in items:
-        if len(item.keys) == 1 and shop.plain(item.keys[0]):
-            cost += float(prices.get(item.keys[0], 0)) * np.ceil(item.quantity - 1e-9)
+        keys, fixed = item.keys, item.fixed
+        if len(keys) == 1 and (plain or shop.plain(keys[0])):
+            price = prices.get(keys[0], 0.0)
+            if fixed is None:
+                cost += price * np.ceil(item.quantity - 1e-9)
+            else:
+                flat += price * math.ceil(fixed - 1e-9)
             continue
         places = taken(item.index)
-        if not all(shop.plain(item.keys[at]) for at in places):
+        if not plain and any(not shop.plain(keys[at]) for at in places):
             _billed(item, shop, (cost, priced), seen)
             continue
         # Only the keys that some row takes; the last place stands for an unread size.
-        each, known = np.zeros(len(item.keys) + 1), np.ones(len(item.keys) + 1, dtype=bool)
+        each, known = np.zeros(len(keys) + 1), np.ones(len(keys) + 1, dtype=bool)
         for at in places:
-            price = prices.get(item.keys[at])
-            each[at], known[at] = float(price or 0), price is not None
-        priced &= known[item.index] | (item.quantity == 0)
-        cost += each[item.index] * np.ceil(item.quantity - 1e-9)
+            found = prices.get(keys[at])
+            each[at], known[at] = found or 0.0, found is not None
+        if fixed is None:
+            priced &= known[item.index] | (item.quantity == 0)
+            cost += each[item.index] * np.ceil(item.quantity - 1e-9)
+        else:
+            if not known.all():
+                priced &= known[item.index]
+            cost += (each * math.ceil(fixed - 1e-9))[item.index]
+    cost += flat
     return cost, priced
 
 

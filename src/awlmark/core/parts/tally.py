@@ -27,6 +27,8 @@ class Item(msgspec.Struct, frozen=True, eq=False):
     quantity: Floats
     """Shape (N,)."""
     unit: str
+    fixed: float | None = None
+    """The quantity where it is the same for every row."""
     detail: str = ""
     """What the key does not say: a colour."""
     pieces: tuple[float, ...] = ()
@@ -39,7 +41,8 @@ def together(one: Item, other: Item) -> Item:
     """Two lines of the same key as one: their numbers, lengths and marks added."""
     marks = tuple(dict.fromkeys(one.marks + other.marks))
     quantity, pieces = one.quantity + other.quantity, one.pieces + other.pieces
-    return msgspec.structs.replace(one, quantity=quantity, pieces=pieces, marks=marks)
+    fixed = None if one.fixed is None or other.fixed is None else one.fixed + other.fixed
+    return msgspec.structs.replace(one, quantity=quantity, fixed=fixed, pieces=pieces, marks=marks)
 
 
 def taken(index: Ints) -> list[int]:
@@ -107,9 +110,10 @@ class Tally:
         unit: str = "each", detail: str = "", pieces: tuple[float, ...] = (),
     ) -> None:  # fmt: skip
         """Count a part whose size or number differs from row to row."""
+        fixed = quantity if isinstance(quantity, float) else None
         amount = np.full(self.rows, quantity) if isinstance(quantity, float) else quantity
         at = self._none if index is None else index
-        self.items.append(Item(aisle, keys, at, amount, unit, detail, pieces, tuple(dict.fromkeys(marks))))
+        self.items.append(Item(aisle, keys, at, amount, unit, fixed, detail, pieces, tuple(dict.fromkeys(marks))))
 
     def _joined(self) -> list[Item]:
         """Items of the same keys and the same sizes, as one."""
@@ -126,5 +130,6 @@ class Tally:
         for slot, (aisle, keys, index) in self._made.items():
             if self._counts[slot]:
                 quantity = np.full(self.rows, self._counts[slot])
-                found.append(Item(aisle, keys, index, quantity, slot[1], marks=tuple(self._marks[slot])))
+                marks = tuple(self._marks[slot])
+                found.append(Item(aisle, keys, index, quantity, slot[1], self._counts[slot], marks=marks))
         return found
