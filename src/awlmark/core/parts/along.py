@@ -144,13 +144,13 @@ def _raceway(tally: Tally, section: Section, fixing: str) -> None:
     large = tally.table.hot >= case.book.sizes.index(BUSHING_FROM)
     if large.any():
         keys = sized("bushing", section.method, case)
-        tally.put("Fittings", keys, tally.trade[:, number], np.where(large, float(len(ends)), 0.0), *ends)
+        tally.put("Fittings", keys, tally.columns[number], np.where(large, float(len(ends)), 0.0), *ends)
     _straps(tally, section, fixing)
 
 
 def _sticks(tally: Tally, section: Section, joints: int) -> None:
     """Sticks and couplings, whose number goes by what the fittings of a row's trade size take up."""
-    book, index = tally.table.case.book, tally.trade[:, section.number]
+    book, index = tally.table.case.book, tally.columns[section.number]
     belled = section.method.key.startswith("pvc")
     sticks, couplings = np.zeros(len(book.trade_sizes) + 1), np.zeros(len(book.trade_sizes) + 1)
     marks: list[str] = []
@@ -169,7 +169,7 @@ def _sticks(tally: Tally, section: Section, joints: int) -> None:
 
 def _straps(tally: Tally, section: Section, fixing: str) -> None:
     """Straps, whose spacing goes by the trade size of the row, each with what holds it."""
-    case, index = tally.table.case, tally.trade[:, section.number]
+    case, index = tally.table.case, tally.columns[section.number]
     by_size = np.zeros(len(case.book.trade_sizes))
     marks: list[str] = []
     counted: dict[tuple[float, float], int] = {}
@@ -252,7 +252,7 @@ def _end(tally: Tally, section: Section, walked: Walked) -> None:
         if not following:
             tally.fit("Fittings", end, section.number, mark)
         else:
-            here, beyond = tally.trade[:, section.number], tally.trade[:, section.number + 1]
+            here, beyond = tally.columns[section.number], tally.columns[section.number + 1]
             beyond = np.where(beyond < 0, here, beyond)
             tally.put("Fittings", sized(end, section.method, case), np.maximum(here, beyond), 1.0, mark)
             uneven = (here != beyond).astype(float)

@@ -86,7 +86,9 @@ def row_cost(items: Sequence[Item], shop: Shop) -> tuple[Floats, Flags]:
     rows = len(items[0].index) if items else 0
     cost, priced = np.zeros(rows), np.ones(rows, dtype=bool)
     prices, plain = shop.each, not shop.packs and not shop.stock
-    seen: dict[object, tuple[Floats, Flags]] = {}
+    places_of: dict[int, list[int]] = {}
+    # Lines whose sizes go together are added up size by size, and dealt to the rows once.
+    sums: dict[tuple[int, int], tuple[Ints, list[float], list[bool]]] = {}
     flat = 0.0
     for item in items:
         keys, fixed = item.keys, item.fixed
@@ -97,22 +99,37 @@ def row_cost(items: Sequence[Item], shop: Shop) -> tuple[Floats, Flags]:
             else:
                 flat += price * math.ceil(fixed - 1e-9)
             continue
-        places = taken(item.index)
-        if not plain and any(not shop.plain(keys[at]) for at in places):
-            _billed(item, shop, (cost, priced), seen)
+        slot = id(item.index)
+        places = places_of.get(slot)
+        if places is None:
+            places = places_of[slot] = taken(item.index)
+        special = [] if plain else [at for at in places if not shop.plain(keys[at])]
+        if fixed is None and special:
+            _billed(item, shop, (cost, priced))
             continue
-        # Only the keys that some row takes; the last place stands for an unread size.
-        each, known = np.zeros(len(keys) + 1), np.ones(len(keys) + 1, dtype=bool)
-        for at in places:
-            found = prices.get(keys[at])
-            each[at], known[at] = found or 0.0, found is not None
         if fixed is None:
+            # The last place stands for an unread size.
+            each, known = np.zeros(len(keys) + 1), np.ones(len(keys) + 1, dtype=bool)
+            for at in places:
+                found = prices.get(keys[at])
+                each[at], known[at] = found or 0.0, found is not None
             priced &= known[item.index] | (item.quantity == 0)
             cost += each[item.index] * np.ceil(item.quantity - 1e-9)
-        else:
-            if not known.all():
-                priced &= known[item.index]
-            cost += (each * math.ceil(fixed - 1e-9))[item.index]
+            continue
+        number = math.ceil(fixed - 1e-9)
+        _index, total, sure = sums.setdefault(
+            (slot, len(keys)), (item.index, [0.0] * (len(keys) + 1), [True] * (len(keys) + 1))
+        )
+        for at in places:
+            found = shop.bill(keys[at], fixed, item.pieces).cost if at in special else prices.get(keys[at])
+            if found is None:
+                sure[at] = sure[at] and len(keys) == 1
+            else:
+                total[at] += found if at in special else found * number
+    for index, total, sure in sums.values():
+        cost += np.array(total)[index]
+        if not all(sure):
+            priced &= np.array(sure)[index]
     cost += flat
     return cost, priced
 
@@ -138,32 +155,20 @@ def list_parts(items: Sequence[Item], row: int, shop: Shop) -> tuple[Part, ...]:
     return tuple(sorted(found, key=lambda part: AISLES.index(part.aisle)))
 
 
-def _billed(item: Item, shop: Shop, into: tuple[Floats, Flags], seen: dict[object, tuple[Floats, Flags]]) -> None:
-    """Add the cost of a line with packs or stock: once for each pair of key and number."""
+def _billed(item: Item, shop: Shop, into: tuple[Floats, Flags]) -> None:
+    """Add the cost of a line with packs or stock whose number differs: once for each pair of key and number."""
     cost, priced = into
-    alike = id(item.keys), id(item.index), float(item.quantity[0]), item.pieces
-    if alike in seen:
-        bill, known = seen[alike]
-        cost += bill
-        priced &= known
-        return
-    if float(item.quantity.min()) == float(item.quantity.max()):
-        amounts, slots = item.quantity[:1], item.index + 1
-    else:
-        amounts, which = np.unique(item.quantity, return_inverse=True)
-        slots = (item.index + 1) * len(amounts) + which.reshape(-1)
+    amounts, which = np.unique(item.quantity, return_inverse=True)
+    slots = (item.index + 1) * len(amounts) + which.reshape(-1)
     bills, known = np.zeros(int(slots.max()) + 1), np.ones(int(slots.max()) + 1, dtype=bool)
     for slot in np.flatnonzero(np.bincount(slots)).tolist():
         index, quantity = slot // len(amounts) - 1, float(amounts[slot % len(amounts)])
         if quantity > 0:
             price = shop.bill(item.keys[index] if index >= 0 else "", quantity, item.pieces).cost
             bills[slot], known[slot] = price or 0.0, price is not None
-    bill, sure = bills[slots], known[slots] if len(item.keys) > 1 else np.ones(len(slots), dtype=bool)
-    if item.pieces:
-        # Conductors of one size differ in colour alone; their number is the same for every row.
-        seen[alike] = bill, sure
-    cost += bill
-    priced &= sure
+    cost += bills[slots]
+    if len(item.keys) > 1:
+        priced &= known[slots]
 
 
 def row_hours(items: Sequence[Item], each: dict[str, float]) -> Floats:

@@ -83,6 +83,8 @@ class Tally:
         self._made: dict[tuple[str, str, int], tuple[str, tuple[str, ...], Ints]] = {}
         self.items: list[Item] = []
         self._none = np.zeros(self.rows, dtype=int)
+        self.columns = [trade[:, number] for number in range(trade.shape[1])]
+        """Trade size index by section, each one object, so that what is worked out for it can be known again."""
 
     def add(self, aisle: str, key: str, mark: str, count: float = 1.0, unit: str = "each") -> None:
         """Count a part that is the same for every row."""
@@ -97,7 +99,7 @@ class Tally:
         slot = (kind, "each", section)
         if slot not in self._made:
             method = self.table.case.sections[section].method
-            self._made[slot] = aisle, sized(kind, method, self.table.case), self.trade[:, section]
+            self._made[slot] = aisle, sized(kind, method, self.table.case), self.columns[section]
         self._counts[slot] = self._counts.get(slot, 0.0) + count
         self._marks.setdefault(slot, {})[mark] = None
 
