@@ -28,9 +28,10 @@ def count_ends(tally: Tally) -> None:
 def _panel(tally: Tally) -> None:
     table, case = tally.table, tally.table.case
     job = case.job
-    keys, index = np.unique(table.breaker_a, return_inverse=True)
+    ratings = sorted(set(table.breaker_a.tolist()))
+    index = np.searchsorted(ratings, table.breaker_a)
     gfci = ":gfci" if needs_gfci(case, float(table.breaker_a[0])) else ""
-    breakers = tuple(f"breaker:{case.hots}:{rating:g}{gfci}" for rating in keys)
+    breakers = tuple(f"breaker:{case.hots}:{rating:g}{gfci}" for rating in ratings)
     families = " or ".join(job.dead_front.families)
     tally.put("Panel", breakers, index[table.group], 1.0, "panel", detail=f"type {families}" if families else "")
     if job.dead_front.fillers:

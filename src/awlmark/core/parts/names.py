@@ -9,6 +9,7 @@ from awlmark.core.quantities import draw_trade_size, print_gauge
 from awlmark.core.words import METAL_NAMES
 
 AISLES: Final = ("Wire", "Raceway", "Fittings", "Boxes and outlets", "Panel", "Fixings", "Sundries")
+ORDER: Final = {aisle: place for place, aisle in enumerate(AISLES)}
 PLAIN: Final = {
     "nail plate": "Steel nail plate",
     "fire seal": "Fire seal, one passage",

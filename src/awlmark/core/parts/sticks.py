@@ -79,6 +79,11 @@ def pieces_of(line: Line, section: Section, trade_size: str | None) -> list[Piec
         Neighbouring legs of one raceway.
     trade_size : str or None
         Without one nothing is known of the fittings, and readings are cut as they are.
+
+    Returns
+    -------
+    list of Piece
+        Kept for the next one who asks: not to be changed.
     """
     first = section.legs[0].number
     # Legs that an edit leaves alone are the same objects: what was worked out for them stands.
@@ -90,7 +95,7 @@ def pieces_of(line: Line, section: Section, trade_size: str | None) -> list[Piec
         while len(_kept) >= MOST_KEPT:
             _kept.pop(next(iter(_kept)))
         kept = _kept[key] = _pieces(section, before, trade_size), (*section.legs, before)
-    return list(kept[0])
+    return kept[0]
 
 
 _kept: dict[object, tuple[list[Piece], object]] = {}

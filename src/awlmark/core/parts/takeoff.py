@@ -12,7 +12,7 @@ from awlmark.core.book.edition import Floats, Ints
 from awlmark.core.parts.along import count_way, count_wire
 from awlmark.core.parts.buying import Bought
 from awlmark.core.parts.ends import count_ends
-from awlmark.core.parts.names import AISLES, item_name
+from awlmark.core.parts.names import ORDER, item_name
 from awlmark.core.parts.shop import Shop
 from awlmark.core.parts.tally import Item, Tally, taken, together
 from awlmark.core.wire.case import Table
@@ -152,7 +152,7 @@ def list_parts(items: Sequence[Item], row: int, shop: Shop) -> tuple[Part, ...]:
         each, _packs = shop.offers(key)
         bought = shop.bill(key, quantity, item.pieces)
         found.append(Part(key, item.aisle, name, quantity, item.unit, each, item.marks, bought))
-    return tuple(sorted(found, key=lambda part: AISLES.index(part.aisle)))
+    return tuple(sorted(found, key=lambda part: ORDER[part.aisle]))
 
 
 def _billed(item: Item, shop: Shop, into: tuple[Floats, Flags]) -> None:
