@@ -9,7 +9,7 @@ from typing import Final
 import numpy as np
 
 from awlmark.core.parts.cutting import plan_of
-from awlmark.core.parts.sticks import STICK_M, Piece, is_elbow, pieces_of
+from awlmark.core.parts.sticks import STICK_M, Piece, is_elbow, lengths_of
 from awlmark.core.parts.tally import Tally, sized, taken
 from awlmark.core.quantities import FOOT_M
 from awlmark.core.run.guard import nail_plates
@@ -155,7 +155,7 @@ def _sticks(tally: Tally, section: Section, joints: int) -> None:
     sticks, couplings = np.zeros(len(book.trade_sizes) + 1), np.zeros(len(book.trade_sizes) + 1)
     pieces: list[Piece] = []
     for at in (*([-1] if bool((index < 0).any()) else ()), *taken(index)):
-        pieces = pieces_of(tally.table.case.line, section, book.trade_sizes[at] if at >= 0 else None)
+        pieces = lengths_of(tally.table.case.line, section, book.trade_sizes[at] if at >= 0 else None)
         sticks[at] = len(plan_of(pieces).sticks)
         # One piece more than joints in every run; an elbow is a piece that brings no end of its own.
         whole = sum(1 for piece in pieces if abs(piece.length_m - STICK_M) < 1e-9) if belled else 0

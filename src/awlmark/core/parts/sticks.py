@@ -80,15 +80,18 @@ def pieces_of(line: Line, section: Section, trade_size: str | None) -> list[Piec
     trade_size : str or None
         Without one nothing is known of the fittings, and readings are cut as they are.
 
-    Returns
-    -------
-    list of Piece
-        Kept for the next one who asks: not to be changed.
     """
+    start = section.start_m
+    kept = lengths_of(line, section, trade_size)
+    return [Piece(piece.leg_id, piece.start_m + start, piece.length_m) for piece in kept]
+
+
+def lengths_of(line: Line, section: Section, trade_size: str | None) -> list[Piece]:
+    """Pieces of a section as if it began at the panel: kept for the next one who asks, and not to be changed."""
     first = section.legs[0].number
     # Legs that an edit leaves alone are the same objects: what was worked out for them stands.
     before = line.legs[first - 2] if first > 1 else None
-    shape = tuple([(id(walked.leg), walked.turn_deg, walked.start_m) for walked in section.legs])
+    shape = tuple([(id(walked.leg), walked.turn_deg) for walked in section.legs])
     key = trade_size, section.method.key, shape, None if before is None else (id(before.leg), before.turn_deg)
     kept = _kept.get(key)
     if kept is None:
@@ -105,7 +108,7 @@ MOST_KEPT: Final = 256
 
 def _pieces(section: Section, before: Walked | None, trade_size: str | None) -> list[Piece]:
     found: list[Piece] = []
-    run = _Run(trade_size)
+    run = _Run(trade_size, section.start_m)
     if before is not None:
         run.begins_after(before)
     for walked in section.legs:
@@ -113,7 +116,7 @@ def _pieces(section: Section, before: Walked | None, trade_size: str | None) -> 
         last = walked is section.legs[-1]
         if last or walked.pulls or is_elbow(walked):
             found += run.close(walked)
-            run = _Run(trade_size)
+            run = _Run(trade_size, section.start_m)
             run.begins_after(walked)
         else:
             run.turn(walked)
@@ -123,8 +126,8 @@ def _pieces(section: Section, before: Walked | None, trade_size: str | None) -> 
 class _Run:
     """Raceway from one fitting to the next, as long as it is before cutting."""
 
-    def __init__(self, trade_size: str | None) -> None:
-        self.trade = trade_size
+    def __init__(self, trade_size: str | None, start_m: float) -> None:
+        self.trade, self.start_m = trade_size, start_m
         self.length = 0.0
         self.bends: list[tuple[float, float]] = []
         """Where bends lie in it, from and to [m]."""
@@ -172,7 +175,7 @@ class _Run:
             if step < length - done - 1e-6:
                 step = self._clear(done, step)
             leg = max((each for each in self.legs if each[0] <= done + 1e-6), key=lambda each: each[0])
-            found.append(Piece(leg[1].leg.id, leg[1].start_m + (done - leg[0]), step))
+            found.append(Piece(leg[1].leg.id, leg[1].start_m - self.start_m + (done - leg[0]), step))
             done += step
         return found
 
