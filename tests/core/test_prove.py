@@ -22,7 +22,7 @@ from awlmark.core.prove.log import judge, judged, latest, out_of_order, read_log
 from awlmark.core.prove.network import Faults, circuit_of, solve_network
 from awlmark.core.prove.practice import PLANTED, Score, answer, card, exercise, readings
 from awlmark.core.prove.remind import reminders
-from awlmark.core.prove.thermal import heat_run, rises, steady, thermal_of
+from awlmark.core.prove.thermal import charging, heat_run, rises, steady, thermal_of
 from awlmark.core.scribe import read_entry
 from awlmark.data import demo_job
 from tests.support import straight
@@ -119,6 +119,17 @@ class Heating(unittest.TestCase):
         self.assertLess(held[-1, 3], 50)
         self.assertLess(held[:, 3].max(), 50.01)
         self.assertTrue(np.allclose(held[0], free[0], atol=0.01) or held[0, 3] < free[0, 3])
+
+    def test_a_car_takes_its_current_in_steps(self) -> None:
+        at_s, amps = charging(48.0)
+        self.assertEqual((amps.tolist(), float(at_s[0])), ([12.0, 24.0, 36.0, 48.0], 0.0))
+        # Fifteen seconds of it leave no trace after an hour, and a little less warmth after a minute.
+        thermal = thermal_of(DEMO)
+        early, late = np.array([60.0]), np.array([7200.0])
+        for times, least, most in ((early, 0.05, 2.0), (late, -0.01, 0.02)):
+            at_once = heat_run(thermal, np.zeros(1), np.array([48.0]), 20.0, times)
+            stepped = heat_run(thermal, at_s, amps, 20.0, times)
+            self.assertTrue(least <= at_once[0, 0] - stepped[0, 0] <= most)
 
     def test_five_minutes_prove_nothing(self) -> None:
         temps = rises(DEMO, 20.0, (5.0, 60.0))

@@ -12,7 +12,7 @@ from awlmark.core.book.edition import Floats
 from awlmark.core.design import Design
 from awlmark.core.prove.expect import AIR_C, ORDER, Test, tests_of
 from awlmark.core.prove.log import judge, latest, print_value
-from awlmark.core.prove.thermal import heat_run, thermal_of
+from awlmark.core.prove.thermal import charging, guard_of, heat_run, thermal_of
 from awlmark.core.quantities import print_temperature
 from awlmark.draw.bench import draw_bench
 from awlmark.draw.look import Look
@@ -103,7 +103,7 @@ def curve(design: Design, air_c: float) -> Floats | None:
         return None
     times = np.linspace(0.0, 3600.0, 61)
     times[0] = 1.0
-    return heat_run(thermal, np.zeros(1), np.array([design.circuit.charge_a]), air_c, times)
+    return heat_run(thermal, *charging(design.circuit.charge_a), air_c, times, cut_back_c=guard_of(thermal))
 
 
 def _heat(picture: Picture, design: Design, area: tuple[float, float, float]) -> None:

@@ -11,7 +11,7 @@ import numpy as np
 from awlmark.core.design import Design
 from awlmark.core.prove.expect import AIR_C, BREAKER, Test, tests_of
 from awlmark.core.prove.network import HEALTHY, LEG_V, Faults, circuit_of, solve_network
-from awlmark.core.prove.thermal import NODES, heat_run, thermal_of
+from awlmark.core.prove.thermal import NODES, Thermal, charging, guard_of, heat_run, thermal_of
 
 SOUND_OHM: Final = 5e8
 """What an insulation tester shows on sound wire: more than its scale; common practice."""
@@ -56,8 +56,8 @@ def temperature(design: Design, bench: Bench, place: str, air_c: float = AIR_C) 
 
 
 @functools.lru_cache(maxsize=256)
-def _warm(thermal: object, amps: float, minutes: float, air_c: float) -> tuple[float, ...]:
-    found = heat_run(thermal, np.zeros(1), np.array([amps]), air_c, np.array([minutes * 60.0]))  # type: ignore[arg-type]
+def _warm(thermal: Thermal, amps: float, minutes: float, air_c: float) -> tuple[float, ...]:
+    found = heat_run(thermal, *charging(amps), air_c, np.array([minutes * 60.0]), cut_back_c=guard_of(thermal))
     return tuple(found[0].tolist())
 
 

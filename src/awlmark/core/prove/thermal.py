@@ -37,6 +37,18 @@ NODES: Final = ("wire", "lug", "body", "plug")
 """Order of the temperatures; body and plug stay with the air where the charger is hardwired."""
 
 
+RAMP_S: Final = (0.0, 5.0, 10.0, 15.0)
+"""A car takes its current in steps over some seconds, a quarter more at each of these; common practice."""
+GUARD_C: Final = 75.0
+"""Blades of the plug at which the unit's own guard halves the current; from memory, units differ."""
+
+
+def charging(amps: float) -> tuple[Floats, Floats]:
+    """What a car draws from when it is told so much: times [s] and currents [A], for :func:`heat_run`."""
+    share = np.arange(1, len(RAMP_S) + 1) / len(RAMP_S)
+    return np.array(RAMP_S), amps * share
+
+
 class Thermal(msgspec.Struct, frozen=True):
     """The circuit as masses and the paths between them."""
 
@@ -185,6 +197,11 @@ def heat_run(
     return found
 
 
+def guard_of(thermal: Thermal) -> float | None:
+    """Where the unit guards itself: only a plug has a sensor."""
+    return GUARD_C if thermal.plug_ohm > 0 else None
+
+
 def rises(
     design: Design, air_c: float, minutes: tuple[float, ...], faults: Faults = HEALTHY, point: str = "charger 1"
 ) -> Floats | None:
@@ -192,5 +209,5 @@ def rises(
     thermal = thermal_of(design, faults, point)
     if thermal is None or design.circuit is None:
         return None
-    amps = np.array([design.circuit.charge_a])
-    return heat_run(thermal, np.zeros(1), amps, air_c, np.array([60.0 * minute for minute in minutes]))
+    times = np.array([60.0 * minute for minute in minutes])
+    return heat_run(thermal, *charging(design.circuit.charge_a), air_c, times, cut_back_c=guard_of(thermal))
