@@ -261,10 +261,11 @@ class Deciding(DeskCase):
         while time.monotonic() < until:
             self.settle()
             plan = plan_of(window.session.design.pieces(section))
-            if plan.proved or plan.rounds:
+            sticks = next(part for part in window.session.design.parts if part.key.startswith("stick"))
+            # The plan is found on another thread; the list follows once the window has heard of it.
+            if (plan.proved or plan.rounds) and sticks.quantity == len(plan.sticks):
                 break
         self.assertTrue(plan.proved or plan.rounds)
-        sticks = next(part for part in window.session.design.parts if part.key.startswith("stick"))
         self.assertEqual(sticks.quantity, len(plan.sticks))
 
     def test_an_unread_temperature_is_asked_for(self) -> None:
