@@ -118,6 +118,20 @@ class Torques(unittest.TestCase):
         with self.assertRaisesRegex(InputError, "not read"):
             typed(job, "tight charger-1")
 
+    def test_power_stays_off_while_a_torque_is_unread(self) -> None:
+        job = demo_job()
+        number = next(n for n, step in enumerate(steps_of(solve(job)), 1) if step.id == "restore")
+        dead = typed(job, *(f"done {n}" for n in range(1, number)))
+        with self.assertRaisesRegex(InputError, "torque of ground bar is not read") as caught:
+            read_entry(f"done {number}", dead)
+        self.assertIn("energise <reason>", str(caught.exception))
+        reasoned = typed(dead, "energise inspector read it", f"done {number}")
+        self.assertIn("restore", reasoned.build.done)
+        read = typed(dead, *(f"torque {dial.id} 40 in-lb" for dial in dials_of(solve(dead))), f"done {number}")
+        self.assertIn("restore", read.build.done)
+        with self.assertRaisesRegex(InputError, "not read"):
+            typed(reasoned, f"done {number} no", "energise none", f"done {number}")
+
     def test_seat_torque_wiggle_torque(self) -> None:
         job = typed(demo_job(), "torque charger-1 50 in-lb", "tight charger-1", "tight charger-1", "tight charger-1")
         dial = next(dial for dial in dials_of(solve(job)) if dial.id == "charger-1")

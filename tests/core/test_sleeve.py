@@ -53,6 +53,21 @@ class Sleeves(unittest.TestCase):
         self.assertIsNotNone(solve(two).finding("hit:leg-1"))
         self.assertIsNone(solve(put(two, Put("legs[leg-1].sleeve", "emt"))).finding("hit:leg-1"))
 
+    def test_only_pipe_that_a_blow_does_not_get_through_answers(self):
+        # 334.15(B): rigid or intermediate metal, EMT, Schedule 80; from memory.
+        job = put(straight(32, 20, method="nm", place="garage"), Put("legs[leg-1].end", "bend"))
+        job = read_entry("up 2 charger", put(job, Put("legs[leg-1].exposed", True))).job
+        told = {
+            pipe: solve(put(job, Put("legs[leg-1].sleeve", pipe))).finding("hit:leg-1")
+            for pipe in ("rmc", "imc", "emt", "pvc80", "pvc40", "lfnc", "ent")
+        }
+        self.assertEqual([pipe for pipe, finding in told.items() if finding is not None], ["pvc40", "lfnc", "ent"])
+        self.assertEqual({finding.severity for finding in told.values() if finding}, {"stop"})
+        soft = told["pvc40"]
+        self.assertIn("not rigid", soft.text)
+        mended = put(job, Put("legs[leg-1].sleeve", "pvc40"), *soft.fixes[0].edits)
+        self.assertIsNone(solve(mended).finding("hit:leg-1"))
+
     def test_unknown_pipe_is_named(self):
         with self.assertRaisesRegex(InputError, "sleeve"):
             typed(straight(32, 20, method="nm"), "sleeve hose")

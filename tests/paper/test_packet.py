@@ -18,11 +18,14 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from pypdf import PdfReader
 from pypdf.generic import ContentStream
 
+from awlmark.core.build.torque import dials_of
 from awlmark.core.design import Design, solve
 from awlmark.core.errors import FileError
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.file import save_job
 from awlmark.core.job.model import Job, Overrule
+from awlmark.core.prove.expect import by_setting
+from awlmark.core.scribe import read_entry
 from awlmark.core.words import CAUTION
 from awlmark.data import demo_job
 from awlmark.desk.start import make_application
@@ -92,8 +95,37 @@ class Reading(unittest.TestCase):
         self.assertIn("inspector saw it on site", text(job)[0])
 
     def test_an_empty_tape_still_makes_a_packet(self) -> None:
-        self.assertIn("Nothing", "Nothing" if text(put(demo_job(), Put("legs", ()))) else "")
-        self.assertGreaterEqual(len(text(straight(None, 20))), 2)
+        for job, asked in (
+            (put(demo_job(), Put("legs", ())), "line"),
+            (straight(None, 20), "How many amps does the charger draw?"),
+        ):
+            pages = text(job)
+            self.assertIn(asked, pages[0])
+            self.assertFalse([page for page in pages if "Steps for the electrician" in page or "Cut plan" in page])
+
+    def test_only_the_energise_sheet_waits_for_a_torque(self) -> None:
+        job = demo_job()
+        sheet = next(page for page in self.pages if "Energise" in page.split("page")[0][:400])
+        self.assertIn("Held back: power stays off", sheet)
+        self.assertIn("charger g", sheet)
+        self.assertNotIn("Power back", sheet)
+        for other in ("Steps", "Labels, at true size", "One-line diagram"):
+            self.assertTrue(any(other in page for page in self.pages), other)
+        reasoned = "".join(text(read_entry("energise maker gives none", job).job))
+        self.assertIn("Reason: maker gives none", reasoned)
+        self.assertNotIn("power stays off", reasoned)
+        for dial in dials_of(solve(job)):
+            job = read_entry(f"torque {dial.id} 40 in-lb", job).job
+        told = "".join(text(job))
+        self.assertIn("Every torque is read.", told)
+        self.assertIn("Energised by", told)
+
+    def test_the_test_sheet_tells_what_each_setting_shows(self) -> None:
+        job = read_entry("read dead 1-2 0 V", demo_job()).job
+        sheet = next(page for page in text(job) if "At each setting" in page)
+        for at in by_setting(solve(job)):
+            self.assertIn(f"{at.amps:.1f} A", sheet)
+            self.assertIn(f"{at.kw:.2f} kW", sheet)
 
     def test_bends_by_hand_have_their_sheet(self) -> None:
         job = put(demo_job(), Put("legs[leg-1].bend", "hand"))

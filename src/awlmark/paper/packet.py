@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from awlmark.core.build.steps import steps_of
 from awlmark.core.design import Design
 from awlmark.core.finding import HOLDS, RANK
 from awlmark.core.panel.facts import print_va
@@ -18,7 +19,7 @@ from awlmark.draw.quote_view import sums_of
 from awlmark.paper.drawings import labels, one_line, plan_to_scale, walls_to_scale
 from awlmark.paper.pdf import write_pdf
 from awlmark.paper.sheets import MARGIN, Column, Sheets
-from awlmark.paper.site import steps_sheets, test_sheet
+from awlmark.paper.site import energise_sheet, steps_sheets, test_sheet
 
 
 def packet_pages(design: Design) -> list[Picture]:
@@ -39,7 +40,9 @@ def packet_pages(design: Design) -> list[Picture]:
         _cuts(sheets)
     _bends(sheets)
     if design.circuit is not None:
-        steps_sheets(sheets)
+        if steps_of(design):
+            steps_sheets(sheets)
+            energise_sheet(sheets)
         _labels(sheets)
         _quote(sheets)
         if design.job.prove.readings:

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from awlmark.core.build.steps import RESTS, SESSIONS, Step, left_to_electrician, steps_of, tools_of
-from awlmark.core.build.torque import dials_of, print_torque
+from awlmark.core.build.steps import RESTORE, RESTS, SESSIONS, Step, left_to_electrician, steps_of, tools_of
+from awlmark.core.build.torque import dials_of, held_back, print_torque, unread
 from awlmark.core.design import Design
+from awlmark.core.finding import UNREAD
 from awlmark.core.prove.diagnose import meanings
-from awlmark.core.prove.expect import Test, tests_of
+from awlmark.core.prove.expect import Test, by_setting, tests_of
 from awlmark.core.prove.log import judge, print_value
 from awlmark.core.quantities import print_length
 from awlmark.draw.marks import NAMES
@@ -55,6 +56,46 @@ def steps_sheets(sheets: Sheets) -> None:
         sheets.lines(f"Note: {note.text}" + (f" (picture {note.photo})" if note.photo else ""))
 
 
+def energise_sheet(sheets: Sheets) -> None:
+    """Whether power may come back: only with every torque read, or with a reason that prints here."""
+    design = sheets.design
+    sheets.begin("Energise")
+    dial = held_back(design)
+    if dial is not None:
+        names = ", ".join(one.name.lower() for one in unread(design))
+        text = f"The torque is not read of: {names}. Read it off each part's label, or give a reason."
+        sheets.marked(UNREAD, "Held back: power stays off", text, ["110.14(D)"])
+        return
+    if unread(design):
+        names = ", ".join(one.name.lower() for one in unread(design))
+        sheets.heading("Energised with a torque unread")
+        sheets.lines(f"Not read of: {names}. Reason: {design.job.build.overruled}")
+    else:
+        sheets.lines("Every torque is read.")
+    steps = steps_of(design)
+    first = next(number for number, step in enumerate(steps) if step.id == RESTORE)
+    rows = [_step_row(design, number, step) for number, step in enumerate(steps[first:], first + 1)]
+    sheets.table(STEP_COLUMNS, rows, tick=True)
+    sheets.lines("Energised by _________________________   on ______________   at ______", 10)
+
+
+def _settings(sheets: Sheets) -> None:
+    """What the charger should show at each of its settings."""
+    units = sheets.design.job.units
+    rows = [
+        tuple(print_value(value, unit, units) for value, unit in ((at.amps, "A"), (at.volts, "V"), (at.kw, "kW")))
+        for at in by_setting(sheets.design)
+    ]
+    if rows:
+        sheets.heading("At each setting, usual service")
+        columns = (
+            Column("Setting", 20, right=True),
+            Column("At the charger", 24, right=True),
+            Column("Power", 20, right=True),
+        )
+        sheets.table(columns, rows, size=9.0)
+
+
 def _step_row(design: Design, number: int, step: Step) -> tuple[str, ...]:
     done = design.job.build.done.get(step.id, "")
     how = step.text + (f" Done {done}." if done else "")
@@ -88,14 +129,12 @@ def test_sheet(sheets: Sheets) -> None:
     if missing:
         sheets.heading("Not read")
         sheets.lines("; ".join(missing) + ".")
+    _settings(sheets)
     meant = meanings(design)
     if meant:
         sheets.heading("What the readings mean")
         for meaning in meant:
             sheets.marked(meaning.severity, meaning.title, meaning.text, [meaning.do] if meaning.do else [])
-    if design.job.build.overruled:
-        sheets.heading("Energised with a torque unread")
-        sheets.lines(design.job.build.overruled)
     sheets.heading("Signed")
     for mark in design.job.prove.signatures:
         sheets.lines(f"Revision {mark.revision}: {mark.who}, {mark.when}, {mark.digest}")

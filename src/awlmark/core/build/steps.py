@@ -23,6 +23,8 @@ RESTS: Final = {
     "Pull and land": "Rest only with every conductor landed or capped and the cover on.",
     "Close and energise": "Done.",
 }
+RESTORE: Final = "restore"
+"""The step that energises: it waits for every torque."""
 TAPE_SHARE: Final = 0.5
 WEAR: Final = "eye protection, gloves; arc-rated clothing for the one who proves dead"
 
@@ -332,7 +334,7 @@ def _close(design: Design) -> list[Step]:
             electrician=True,
         ),
         Step(
-            "restore",
+            RESTORE,
             "Close and energise",
             "Power back",
             "Main first, then branches one by one, the new one last.",

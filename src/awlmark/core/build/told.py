@@ -29,7 +29,7 @@ def _torques(design: Design) -> list[Finding]:
         severity = NOTE if job.build.overruled else UNREAD
         at_m = 0.0 if dial.end == "panel" else design.line.length_m
         sums = (
-            "Holds back the signature, nothing else.",
+            "Holds back power and the signature, nothing else.",
             *((f"Set aside: {job.build.overruled}",) if job.build.overruled else ()),
         )
         found.append(

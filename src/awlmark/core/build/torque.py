@@ -133,6 +133,25 @@ def tick(job: Job, dial: Dial) -> tuple[Put, ...]:
     return set_torque(job, dial, tight=step >= 1, wiggled=step >= 2, again=step >= 3, **value)
 
 
+def held_back(design: Design) -> Dial | None:
+    """The screw that holds back power and signature: its torque is unread, and nobody gave a reason to go on."""
+    return None if design.job.build.overruled else next(iter(unread(design)), None)
+
+
+def want_torques(design: Design, field: str) -> None:
+    """Stop what may not be done over an unread torque.
+
+    Raises
+    ------
+    InputError
+        Naming the first screw that nobody has read.
+    """
+    dial = held_back(design)
+    if dial is not None:
+        text = f"The torque of {dial.name.lower()} is not read."
+        raise InputError(field, text, f"torque {dial.id} and its value, or energise <reason>")
+
+
 def unread(design: Design) -> tuple[Dial, ...]:
     """Screws whose torque nobody has read."""
     return tuple(dial for dial in dials_of(design) if dial.lbf_in is None)

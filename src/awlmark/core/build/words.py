@@ -5,8 +5,8 @@ from __future__ import annotations
 import datetime as dt
 from typing import Final
 
-from awlmark.core.build.steps import Step, next_step, steps_of
-from awlmark.core.build.torque import Dial, dials_of, print_torque, read_torque, set_torque, tick
+from awlmark.core.build.steps import RESTORE, Step, next_step, steps_of
+from awlmark.core.build.torque import Dial, dials_of, print_torque, read_torque, set_torque, tick, want_torques
 from awlmark.core.design import Design, solve
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
@@ -50,6 +50,8 @@ def done_words(words: list[str], text: str, job: Job) -> Told:
             raise InputError(
                 "done", f"{missing[0].title} comes before {step.title}.", "these steps in their order only"
             )
+    if step.id == RESTORE:
+        want_torques(design, "done")
     return f"step {number} done", (Put(f"build.done[{step.id}]", clock()),)
 
 

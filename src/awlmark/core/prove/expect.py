@@ -8,7 +8,8 @@ from typing import Final
 import msgspec
 
 from awlmark.core.design import Design
-from awlmark.core.prove.network import POINTS, circuit_of, solve_network
+from awlmark.core.job.model import SETTINGS_A
+from awlmark.core.prove.network import POINTS, Circuit, circuit_of, solve_network
 from awlmark.core.prove.thermal import rises, thermal_of
 
 ORDER: Final = ("dead", "continuity", "insulation", "live", "charge", "heat")
@@ -56,7 +57,7 @@ def _tests(design: Design) -> tuple[Test, ...]:
     loaded = solve_network(circuit, amps=circuit.charge_a)
     hots = ["1", "2"][: circuit.hots]
     found: list[Test] = []
-    pairs = [("1", "2")] if circuit.hots == 2 else [("1", "N")]
+    pairs = [_pair(circuit)]
     pairs += [(hot, "G") for hot in hots]
     for one, other in pairs:
         points = f"panel {one}", f"panel {other}"
@@ -92,7 +93,7 @@ def _tests(design: Design) -> tuple[Test, ...]:
                     points,
                 )
             )
-    pair = ("1", "2") if circuit.hots == 2 else ("1", "N")
+    pair = _pair(circuit)
     for end in ("panel", "charger"):
         points = f"{end} {pair[0]}", f"{end} {pair[1]}"
         volts = loaded.between(*points)
@@ -104,7 +105,7 @@ def _tests(design: Design) -> tuple[Test, ...]:
     most = max(design.circuit.breaker_a / 1.25, amps) if design.circuit is not None else amps
     name, cite = "Setting read off dial, switch or app", "625.42, 210.20"
     found.append(Test("setting", "charge", name, "A", amps, 6.0, most, cite, True))
-    kilowatts = amps * loaded.between(f"charger {pair[0]}", f"charger {pair[1]}") / 1000
+    kilowatts = _at_setting(circuit, amps).kw
     low, high = kilowatts * 0.93, kilowatts * 1.03
     found.append(Test("kw", "charge", "Power as the charger shows it", "kW", kilowatts, low, high, "volts by amps"))
     return (*found, *_heat(design))
@@ -139,13 +140,42 @@ def tests_of(design: Design) -> tuple[Test, ...]:
     return _tests(design)
 
 
+class AtSetting(msgspec.Struct, frozen=True):
+    """What the charger shows at one of its settings."""
+
+    amps: float
+    volts: float
+    """At the charger, under load, with a usual service."""
+    kw: float
+
+
+def by_setting(design: Design) -> tuple[AtSetting, ...]:
+    """Amps, volts and power at every setting the circuit may be given, the smallest first; none without a circuit."""
+    circuit = circuit_of(design)
+    if circuit is None or design.circuit is None:
+        return ()
+    most = max(design.circuit.breaker_a / 1.25, circuit.charge_a)
+    steps = sorted({*(amps for amps in SETTINGS_A if amps <= most + 1e-9), circuit.charge_a})
+    return tuple(_at_setting(circuit, amps) for amps in steps)
+
+
+def _at_setting(circuit: Circuit, amps: float) -> AtSetting:
+    volts = solve_network(circuit, amps=amps).between(*(f"charger {wire}" for wire in _pair(circuit)))
+    return AtSetting(amps, volts, amps * volts / 1000)
+
+
+def _pair(circuit: Circuit) -> tuple[str, str]:
+    """The two wires that feed the charger."""
+    return ("1", "2") if circuit.hots == 2 else ("1", "N")
+
+
 def drop_split(design: Design) -> dict[str, float]:
     """Sag at the charger under load by where it arises [V]: service, feeder and branch."""
     circuit = circuit_of(design)
     if circuit is None:
         return {}
     idle, loaded = solve_network(circuit), solve_network(circuit, amps=circuit.charge_a)
-    pair = ("1", "2") if circuit.hots == 2 else ("1", "N")
+    pair = _pair(circuit)
     charger = tuple(f"charger {wire}" for wire in pair)
     bus = tuple(f"bus {wire}" for wire in pair)
     whole = idle.between(charger[0], charger[1]) - loaded.between(charger[0], charger[1])

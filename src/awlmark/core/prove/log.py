@@ -142,7 +142,7 @@ def sign(design: Design, who: str, when: str) -> tuple[Put, ...]:
     InputError
         Without a name, without readings, or while a strict test fails or a needed torque is unread.
     """
-    from awlmark.core.build.torque import unread
+    from awlmark.core.build.torque import want_torques
 
     job = design.job
     open_ones = [reading for reading in job.prove.readings if not reading.signed]
@@ -157,11 +157,7 @@ def sign(design: Design, who: str, when: str) -> tuple[Put, ...]:
             f"{failing.test.name if failing.test else 'A test'} fails: {failing.text}",
             "a repair, then a new reading",
         )
-    missing = unread(design)
-    if missing and not job.build.overruled:
-        raise InputError(
-            "sign", f"The torque of {missing[0].name.lower()} is not read.", "its value, or energise <reason>"
-        )
+    want_torques(design, "sign")
     revision = len(job.prove.signatures) + 1
     frozen = tuple(
         reading if reading.signed else msgspec.structs.replace(reading, signed=revision)

@@ -19,6 +19,8 @@ STUD_M: Final = 16 * INCH_M
 """Framing on its centres; common practice."""
 SOFT: Final = ("nm", "uf", "ent", "ac", "ser")
 """Methods whose jacket a blow or a nail gets through."""
+GUARDS: Final = ("rmc", "imc", "emt", "pvc80")
+"""Pipe over a cable that a blow does not get through, 334.15(B)."""
 
 
 def studs_crossed(walked: Walked) -> int:
@@ -56,7 +58,7 @@ def guard_findings(job: Job, line: Line, book: Book) -> list[Finding]:
 
 def _soft(walked: Walked, book: Book) -> list[Finding]:
     """Cable on the face of a garage wall, or anywhere it can be hit, has to be guarded."""
-    if walked.leg.sleeve is not None:
+    if walked.leg.sleeve in GUARDS:
         return []
     path = f"legs[{walked.leg.id}]"
     cite = f"{book.title} 334.15(B), 300.4"
@@ -64,9 +66,8 @@ def _soft(walked: Walked, book: Book) -> list[Finding]:
     sleeve = Fix("A sleeve over it", (Put(f"{path}.sleeve", "emt"),))
     inside = Fix("It runs inside the wall", (Put(f"{path}.mount", "inside"),))
     if walked.leg.exposed or (walked.place == "garage" and walked.leg.mount == "surface"):
-        text = (
-            f"{walked.method.name} on {named(walked)} lies open where it can be hit; it wants pipe or boards over it."
-        )
+        over = "what is over it is not rigid" if walked.leg.sleeve else "it wants pipe or boards over it"
+        text = f"{walked.method.name} on {named(walked)} lies open where it can be hit; {over}."
         return [about_leg(walked, "hit", STOP, "Unprotected cable", text, cite, fixes=(sleeve, pipe, inside))]
     if walked.leg.mount is None and walked.leg.exposed is None and walked.place in INSIDE and walked.heading[2] <= 0:
         text = f"Is {named(walked)} inside the wall or on its face? {walked.method.name} on the face must not be hit."
