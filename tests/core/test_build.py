@@ -57,7 +57,7 @@ class Steps(unittest.TestCase):
         self.assertEqual(len(set(self.ids)), len(self.ids))
 
     def test_a_second_source_is_told(self) -> None:
-        from awlmark.core.job.model import Breaker
+        from awlmark.core.job.face import Breaker
 
         job = put(demo_job(), Put("dead_front.breakers", (Breaker(id="s", space=1, poles=2, kind="back-fed"),)))
         main = next(step for step in steps_of(solve(job)) if step.id == "main")

@@ -11,8 +11,9 @@ from msgspec.structs import replace
 from awlmark.core.design import solve
 from awlmark.core.errors import InputError
 from awlmark.core.finding import NOTE, STOP
+from awlmark.core.job.driving import Car, Need
 from awlmark.core.job.edit import Put, put
-from awlmark.core.job.model import Car, Job, Load, Meter, Need
+from awlmark.core.job.model import Job, Load, Meter
 from awlmark.core.panel.buses import buses
 from awlmark.core.panel.manage import (
     allowed_a,

@@ -7,11 +7,11 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from awlmark.core.design import quote_fixes, solve
+from awlmark.core.design import solve
 from awlmark.core.errors import InputError
 from awlmark.core.finding import NOTE, TIGHT
+from awlmark.core.job.driving import SHARINGS, Car, Need, PriceWindow
 from awlmark.core.job.edit import Put, put
-from awlmark.core.job.model import SHARINGS, Car, Need, PriceWindow
 from awlmark.core.need.charging import COLD_DAYS, CURRENTS_A, DAYS, parked_h, price_by_quarter, ramps, simulate_year
 from awlmark.core.need.facts import (
     CAR_FACTS,
@@ -27,6 +27,7 @@ from awlmark.core.need.facts import (
     DAYS as WEEK,
 )
 from awlmark.core.need.plan import OUTLET, plan_need, reason
+from awlmark.core.trial import quote_fixes
 from awlmark.data import demo_job
 from tests.support import straight
 

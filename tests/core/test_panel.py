@@ -6,13 +6,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from awlmark.core.design import quote_fixes, solve
+from awlmark.core.design import solve
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, STOP, TIGHT, UNREAD
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Board, Demand, Job, Load
 from awlmark.core.panel.buses import buses
 from awlmark.core.panel.facts import supply_facts
+from awlmark.core.trial import quote_fixes
 from tests.support import straight
 
 

@@ -8,16 +8,18 @@ import unittest
 import numpy as np
 from msgspec.structs import replace
 
-from awlmark.core.design import fork, solve
+from awlmark.core.design import solve
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, Finding
+from awlmark.core.job.driving import PORTS
 from awlmark.core.job.edit import Put, put
-from awlmark.core.job.model import PORTS, Job
+from awlmark.core.job.model import Job
 from awlmark.core.job.site import Bay
 from awlmark.core.place.reach import car_shape, port_of, reaches
 from awlmark.core.place.string import CLEAR_M, Point, Shape, crosses, length, meets, rectangle, taut
 from awlmark.core.quantities import FOOT_M, INCH_M
 from awlmark.core.scribe import read_entry
+from awlmark.core.trial import fork
 from awlmark.data import demo_job
 
 

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import openpyxl
 
-from awlmark.core.design import quote_fixes, solve
+from awlmark.core.design import solve
 from awlmark.core.errors import FileError, InputError
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.file import dumps, loads
@@ -17,6 +17,7 @@ from awlmark.core.job.spot import Spot
 from awlmark.core.parts.bookfile import read_book, write_book
 from awlmark.core.parts.quote import estimate
 from awlmark.core.scribe import read_entry
+from awlmark.core.trial import quote_fixes
 from awlmark.data import demo_job
 from tests.support import legs, straight
 

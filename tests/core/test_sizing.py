@@ -3,11 +3,12 @@
 import unittest
 
 from awlmark.core.book import open_book
-from awlmark.core.design import quote_fixes, solve
+from awlmark.core.design import solve
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Bundle
+from awlmark.core.trial import quote_fixes
 from awlmark.core.wire.fill import judge_fill
 from tests.support import design, straight
 

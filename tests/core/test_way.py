@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from awlmark.core.design import quote_fixes, solve
+from awlmark.core.design import solve
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding
 from awlmark.core.job.edit import Put, put
@@ -22,6 +22,7 @@ from awlmark.core.run.pull import Piece, backward, pull
 from awlmark.core.run.trench import dig
 from awlmark.core.run.walls import passage
 from awlmark.core.scribe import read_entry
+from awlmark.core.trial import quote_fixes
 from awlmark.data import demo_job
 from tests.support import legs, straight
 

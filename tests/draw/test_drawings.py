@@ -9,8 +9,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from awlmark.core.design import beside, quote_fixes, solve
+from awlmark.core.design import beside, solve
 from awlmark.core.job.edit import Put, put
+from awlmark.core.trial import quote_fixes
 from awlmark.data import demo_job
 from awlmark.draw.bore import outside_mm, strands
 from awlmark.draw.labels import Labels

@@ -2,7 +2,7 @@
 
 import unittest
 
-from awlmark.core.design import fork, solve
+from awlmark.core.design import solve
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
 from awlmark.core.need.facts import add_car
@@ -10,6 +10,7 @@ from awlmark.core.panel.manage import invented_for
 from awlmark.core.panel.metered import demand_edits
 from awlmark.core.panel.rearrange import cells
 from awlmark.core.scribe import read_entry
+from awlmark.core.trial import fork
 from awlmark.data import demo_job
 from awlmark.draw.bends_view import TRUE_PX_PER_M, bends_of, true_size
 from awlmark.draw.look import STAGES, Look, stage_mark

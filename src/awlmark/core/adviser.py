@@ -6,10 +6,11 @@ from typing import Final
 
 import msgspec
 
-from awlmark.core.design import FORK_OUTLETS, Design, solve
+from awlmark.core.design import Design, solve
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import SETTINGS_A
 from awlmark.core.run.line import WET
+from awlmark.core.trial import FORK_OUTLETS
 from awlmark.core.wire.case import CONNECTIONS, CONTINUOUS
 
 PLUG_IN: Final = ("5-15", "5-20")

@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Final
-
 import msgspec
 import numpy as np
 
 from awlmark.core.book import Book, open_book
 from awlmark.core.errors import InputError
-from awlmark.core.finding import HOLDS, NOTE, RANK, STOP, TIGHT, UNREAD, Finding, Fix, ranked, worst
+from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix, ranked, worst
 from awlmark.core.job.edit import Put, put
-from awlmark.core.job.model import MATERIALS, SETTINGS_A, SYSTEMS, Job
+from awlmark.core.job.model import MATERIALS, SYSTEMS, Job
 from awlmark.core.need.plan import NeedPlan, need_findings, plan_need
 from awlmark.core.panel.buses import Bus, bus_findings, buses, whole_drop_finding
 from awlmark.core.panel.equipment import panel_findings
@@ -36,9 +34,6 @@ from awlmark.core.wire.checks import Evaluated, evaluate, pick
 from awlmark.core.wire.outlet import needs_gfci
 from awlmark.core.wire.pulling import StretchPull, pull_findings, pulls, wires_of
 from awlmark.core.wire.words import tell
-
-FORK_OUTLETS: Final = ("14-50", "6-50")
-"""Receptacles the line's end is compared with; common practice."""
 
 
 class Circuit(msgspec.Struct, frozen=True):
@@ -128,19 +123,6 @@ class Design(msgspec.Struct, frozen=True, eq=False):
             if at_m <= section.end_m + 1e-9:
                 return section
         return self.line.sections[-1] if self.line.sections else None
-
-
-class Quote(msgspec.Struct, frozen=True):
-    """A fix, taken on trial."""
-
-    fix: Fix
-    job: Job
-    price: float
-    """Difference in cost."""
-    worst: str
-    """Worst mark it would leave."""
-    mends: bool
-    """Whether the finding it answers gets better."""
 
 
 def solve(job: Job) -> Design:
@@ -372,48 +354,6 @@ def _circuit(evaluated: Evaluated, row: int) -> Circuit:
         fill_percent=tuple(fills),
         limit_percent=tuple(limits),
     )
-
-
-def quote_fixes(design: Design, finding: Finding) -> tuple[Quote, ...]:
-    """Take each fix of a finding on trial: what it costs and the worst mark it leaves.
-
-    Fixes that cannot be taken at all are left out; those that mend come first.
-    """
-    found = []
-    for fix in finding.fixes:
-        job = put(design.job, *fix.edits)
-        after = solve(job)
-        left = after.finding(finding.id)
-        mends = left is None or RANK[left.severity] > RANK[finding.severity]
-        found.append(Quote(fix, job, round(after.cost - design.cost, 2), after.verdict, mends))
-    return tuple(sorted(found, key=lambda quote: (not quote.mends, -RANK[quote.worst]))[:3])
-
-
-def fork(design: Design) -> tuple[Quote, ...]:
-    """The line's end both ways: hardwired, and each receptacle that carries the charge or the nearest below it.
-
-    Each is the whole job solved again: price with breaker, ground-fault device and box, and the worst mark it leaves.
-    """
-    charge = design.job.charger.nameplate_a
-    if design.circuit is None or charge is None:
-        return ()
-    wired = Fix(f"Hardwired, {charge:g} A", (Put("charger.connection", "hardwired"),))
-    ways = [wired]
-    for outlet in FORK_OUTLETS:
-        most = design.book.receptacles[outlet].amps / CONTINUOUS
-        amps = max((step for step in SETTINGS_A if step <= min(charge, most) + 1e-9), default=None)
-        if amps is not None:
-            edits = (
-                Put("charger.connection", outlet), Put("charger.nameplate_a", amps),
-                Put("charger.setting_a", None), Put("charger.setting_restricted", False),
-            )  # fmt: skip
-            ways.append(Fix(f"Outlet {outlet}, {amps:g} A", edits))
-    found = []
-    for way in ways:
-        job = put(design.job, *way.edits)
-        after = solve(job)
-        found.append(Quote(way, job, round(after.cost - design.cost, 2), after.verdict, True))
-    return tuple(found)
 
 
 def beside(design: Design) -> Design | None:

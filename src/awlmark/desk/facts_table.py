@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableWidget, QTableWidgetItem
 
 from awlmark.core.design import Design
-from awlmark.core.job.model import MOST_CARS
+from awlmark.core.job.driving import MOST_CARS
 from awlmark.core.need.facts import CAR_FACTS, SHARED_FACTS
 
 

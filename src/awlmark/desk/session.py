@@ -10,7 +10,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject, Qt, QThreadPool, QTimer, Signal
 from PySide6.QtGui import QUndoCommand, QUndoStack
 
-from awlmark.core.design import Design, Quote, beside, fork, quote_fixes, solve
+from awlmark.core.design import Design, beside, solve
 from awlmark.core.errors import AwlmarkError, FileError
 from awlmark.core.job import autosave
 from awlmark.core.job.file import read_job, save_job
@@ -18,6 +18,7 @@ from awlmark.core.job.model import Job
 from awlmark.core.job.spot import Spot
 from awlmark.core.parts.cutting import cut_exactly, plan_of
 from awlmark.core.parts.pricebook import example_prices
+from awlmark.core.trial import Quote, fork, quote_fixes
 from awlmark.draw.look import Look, in_hand
 
 MOST_PENCILS = 3

@@ -6,7 +6,7 @@ from typing import Final
 
 from awlmark.core.design import Design
 from awlmark.core.finding import HOLDS, STOP
-from awlmark.core.job.model import Breaker, Knockout
+from awlmark.core.job.face import Breaker, Knockout
 from awlmark.core.panel.facts import PANEL_FACTS
 from awlmark.core.panel.rearrange import OUT, Freed, Move, cells, fewest_moves, takes_tandems
 from awlmark.core.panel.slots import form_of

@@ -6,8 +6,9 @@ from typing import Any
 
 import msgspec
 
-from awlmark.core.design import Design, Quote
+from awlmark.core.design import Design
 from awlmark.core.finding import HOLDS, NOTE, RANK, STOP, TIGHT, UNREAD, Finding, worst
+from awlmark.core.trial import Quote
 
 STAGES = ("need", "panel", "place", "run", "wire", "parts", "build", "prove")
 STAGE_NAMES = {stage: stage.capitalize() for stage in STAGES}

@@ -5,9 +5,10 @@ from __future__ import annotations
 import math
 from typing import Final
 
-from awlmark.core.design import Design, Quote
+from awlmark.core.design import Design
 from awlmark.core.finding import Finding
 from awlmark.core.quantities import draw_length, draw_trade_size, print_gauge
+from awlmark.core.trial import Quote
 from awlmark.core.words import METAL_NAMES
 from awlmark.draw.bore import Strand, draw_bore, draw_cable, outside_mm, strands
 from awlmark.draw.look import SITE_STAGES, Look, in_hand, site_findings

@@ -7,7 +7,7 @@ from typing import Final
 import numpy as np
 
 from awlmark.core.design import Design
-from awlmark.core.job.model import Car
+from awlmark.core.job.driving import Car
 from awlmark.core.need.charging import CURRENTS_A, parked_h
 from awlmark.core.need.facts import MILE_KM, print_clock, print_distance
 from awlmark.core.need.plan import OUTLET, NeedPlan, reason

@@ -7,14 +7,15 @@ from typing import Final
 
 import msgspec
 
-from awlmark.core.design import Design, Quote
+from awlmark.core.design import Design
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT
-from awlmark.core.job.model import Car
+from awlmark.core.job.driving import Car
 from awlmark.core.job.site import Area, Pin, Thing
 from awlmark.core.panel.equipment import CLEAR_M
 from awlmark.core.place.check import INSIDE_M, OUTSIDE_M, chosen_pin, in_the_way, under_roof
 from awlmark.core.place.reach import Reach, car_shape, port_of, reaches, shape_of
 from awlmark.core.quantities import FOOT_M, draw_length
+from awlmark.core.trial import Quote
 from awlmark.draw.labels import Labels
 from awlmark.draw.marks import NAMES, mark
 from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture, shorten

@@ -9,6 +9,8 @@ from __future__ import annotations
 import os
 from typing import Any, Final
 
+from awlmark.core.job.driving import Need
+from awlmark.core.job.face import DeadFront
 from awlmark.core.job.node import Node
 from awlmark.core.job.site import Site
 from awlmark.core.job.works import Build, Prove
@@ -30,13 +32,6 @@ LOAD_KINDS: Final = ("fixed", "range", "dryer", "heat", "heat 4+", "heat pump", 
 DEMAND_METHODS: Final = ("standard", "optional", "existing", "measured")
 MOST_BOARDS: Final = 20
 MOST_LOADS: Final = 200
-MOST_SPACES: Final = 84
-BREAKER_KINDS: Final = ("branch", "main", "back-fed")
-"""What a device does: feeds a circuit, feeds the bus, or feeds the bus from a second source such as solar."""
-KNOCKOUT_SIDES: Final = ("top", "bottom", "left", "right")
-KNOCKOUT_STATES: Final = ("free", "used", "blocked")
-CONDITIONS: Final = ("sound", "worn", "obsolete")
-MOST_KNOCKOUTS: Final = 24
 LOAD_LEGS: Final = ("", "A", "B")
 """Bus leg of a load from leg to neutral; nothing for one across both legs, or not known."""
 SURFACES: Final = ("soil", "concrete", "building", "slab", "street", "drive")
@@ -45,9 +40,6 @@ BENDS: Final = ("elbow", "hand")
 """Bought, or bent by hand."""
 MOUNTS: Final = ("surface", "inside")
 """On the face of a wall, or inside its framing."""
-SHARINGS: Final = ("half", "turns", "managed")
-PORTS: Final = ("front left", "front right", "front", "left", "right", "rear left", "rear right", "rear")
-MOST_CARS: Final = 2
 CHARGE_RANGE_A: Final = (1.0, 320.0)
 SETTINGS_A: Final = (12.0, 16.0, 20.0, 24.0, 30.0, 32.0, 36.0, 40.0, 48.0, 56.0, 64.0, 72.0, 80.0)
 """Charging currents that units are set to, common practice; compared, stepped through and offered as a way out."""
@@ -131,77 +123,6 @@ class Load(Node, frozen=True, kw_only=True):
     count: int = 1
     board: str = ""
     leg: str = ""
-
-
-class Breaker(Node, frozen=True, kw_only=True):
-    """One device in the panel; it takes ``space``, and the one below on its side when it has two poles."""
-
-    id: str
-    space: int
-    name: str = ""
-    rating_a: float | None = None
-    poles: int = 1
-    tied: bool = False
-    """Two single poles with tied handles count as one two-pole device."""
-    tandem: bool = False
-    """Two breakers in one space; only where the panel allows it."""
-    quad: bool = False
-    """Two two-pole breakers in two spaces; only where the panel allows tandems."""
-    kind: str = "branch"
-    family: str = ""
-    """Type on its label, as the user types it."""
-    fixed: bool = False
-    """Not to be moved, whatever it is; mains and back-fed devices never are."""
-    idle: bool = False
-    """Said to feed nothing any more."""
-    proved_panel: bool = False
-    proved_load: bool = False
-    """Idle, proved at its terminal and at the far end of its wire; only with both may it be taken out."""
-
-    @property
-    def stays(self) -> bool:
-        """Whether it must keep its place."""
-        return self.fixed or self.kind != "branch"
-
-    @property
-    def spare(self) -> bool:
-        """Idle with proof at both ends: it may be taken out."""
-        return self.idle and self.proved_panel and self.proved_load and not self.stays
-
-
-class Knockout(Node, frozen=True, kw_only=True):
-    """A prepared hole in the panel's box; the run may begin at it."""
-
-    id: str
-    side: str = "top"
-    trade_size: str = "3/4"
-    state: str = "free"
-    below_top_m: float = 0.0
-    """Below the top of the box [m]; on a side or the bottom."""
-
-
-class DeadFront(Node, frozen=True, kw_only=True):
-    """Spaces of the panel, odd numbers left and even ones right, and what is in them."""
-
-    spaces: int = 0
-    """0 while nobody has counted them."""
-    tandem_from: int | None = None
-    """Lowest space that takes tandems; None where the panel takes none."""
-    breakers: tuple[Breaker, ...] = ()
-    families: tuple[str, ...] = ()
-    """Breaker types that the panel's label accepts, as the user types them."""
-    bus_a: float | None = None
-    """Rating of the bus bars; None while unread."""
-    opened: tuple[int, ...] = ()
-    """Empty spaces whose cover is broken out."""
-    fillers: tuple[int, ...] = ()
-    """Opened spaces closed again by a filler plate."""
-    knockouts: tuple[Knockout, ...] = ()
-    condition: str | None = None
-    clear_wide_m: float | None = None
-    clear_deep_m: float | None = None
-    clear_high_m: float | None = None
-    """Free room before the panel; None while unread."""
 
 
 class Demand(Node, frozen=True, kw_only=True):
@@ -337,50 +258,6 @@ class Leg(Node, frozen=True, kw_only=True):
     """Where something can hit it; None while nobody has looked."""
     roof_m: float | None = None
     """Height above a roof [m]; None is taken as lying on it."""
-
-
-class Car(Node, frozen=True, kw_only=True):
-    """One vehicle and its week."""
-
-    id: str
-    name: str = "Car"
-    battery_kwh: float = 60.0
-    use_kwh_per_km: float = 0.18
-    onboard_kw: float | None = None
-    """Most its own charger takes; None while unread."""
-    level_percent: float = 50.0
-    port: str = "front left"
-    port_m: float = 0.9
-    """Height of its port [m]."""
-    long_m: float = 4.8
-    wide_m: float = 1.9
-    km: tuple[float, ...] = (50.0,) * 7
-    """Driven each weekday, Monday first [km]."""
-    arrive_h: float = 18.0
-    leave_h: float = 7.0
-    """Plugged in from, and away again by, hour of the day."""
-
-
-class PriceWindow(Node, frozen=True, kw_only=True):
-    """Hours of the day with a price of their own; may pass midnight."""
-
-    from_h: float
-    to_h: float
-    price: str
-
-
-class Need(Node, frozen=True, kw_only=True):
-    """How much driving the charger has to fill up again."""
-
-    cars: tuple[Car, ...] = ()
-    sharing: str = "managed"
-    """How two cars use one circuit: ``half`` each, ``turns`` one after the other, ``managed`` what the other leaves."""
-    cold_factor: float = 1.0
-    """What driving takes in December to February, as a multiple."""
-    efficiency: float = 0.90
-    """Share of the energy drawn that reaches the battery; common practice."""
-    price: str = "0.15"
-    windows: tuple[PriceWindow, ...] = ()
 
 
 class MakeUp(Node, frozen=True, kw_only=True):

@@ -6,11 +6,19 @@ import math
 from typing import Any
 
 from awlmark.core.errors import InputError
+from awlmark.core.job.driving import MOST_CARS, PORTS, SHARINGS, Need
+from awlmark.core.job.face import (
+    BREAKER_KINDS,
+    CONDITIONS,
+    KNOCKOUT_SIDES,
+    KNOCKOUT_STATES,
+    MOST_KNOCKOUTS,
+    MOST_SPACES,
+    DeadFront,
+)
 from awlmark.core.job.model import (
     BENDS,
-    BREAKER_KINDS,
     CHARGE_RANGE_A,
-    CONDITIONS,
     DEMAND_METHODS,
     DIRECTIONS,
     DROP_FORMS,
@@ -18,29 +26,20 @@ from awlmark.core.job.model import (
     EDITIONS,
     ENDS,
     GFCI_READINGS,
-    KNOCKOUT_SIDES,
-    KNOCKOUT_STATES,
     LOAD_KINDS,
     LOAD_LEGS,
     MATERIALS,
     MOST_BOARDS,
-    MOST_CARS,
     MOST_CONDUCTORS,
-    MOST_KNOCKOUTS,
     MOST_LEGS,
     MOST_LOADS,
-    MOST_SPACES,
     MOUNTS,
     OCCUPANCIES,
     PLACES,
-    PORTS,
     PREFERENCES,
-    SHARINGS,
     SURFACES,
     SYSTEMS,
-    DeadFront,
     Job,
-    Need,
 )
 from awlmark.core.job.site import AREA_KINDS, FIXINGS, MOST_PINS, MOST_SITE, NOSES, THING_KINDS, Area, Bay, Pin, Thing
 from awlmark.core.job.works import MOST_READINGS, TORQUE_SOURCES

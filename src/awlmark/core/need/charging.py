@@ -9,7 +9,8 @@ import msgspec
 import numpy as np
 
 from awlmark.core.book.edition import Floats
-from awlmark.core.job.model import SETTINGS_A, Car, Need
+from awlmark.core.job.driving import Car, Need
+from awlmark.core.job.model import SETTINGS_A
 
 CURRENTS_A: Final = np.array([12.0, *SETTINGS_A])
 """Charging currents compared; the first one at the outlet voltage, the others at the system's [A]."""

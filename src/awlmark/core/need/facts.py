@@ -9,8 +9,9 @@ from typing import Any, Final
 import msgspec
 
 from awlmark.core.errors import InputError
+from awlmark.core.job.driving import PORTS, SHARINGS, Car, PriceWindow
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import PORTS, SHARINGS, Car, Job, PriceWindow
+from awlmark.core.job.model import Job
 from awlmark.core.quantities import read_money, read_number
 
 MILE_KM: Final = 1.609344

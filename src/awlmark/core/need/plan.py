@@ -9,8 +9,9 @@ import msgspec
 import numpy as np
 
 from awlmark.core.finding import NOTE, TIGHT, Finding, Fix
+from awlmark.core.job.driving import Need
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import Job, Need
+from awlmark.core.job.model import Job
 from awlmark.core.need.charging import CURRENTS_A, Ramps, Year, ramps, simulate_year
 from awlmark.core.quantities import print_amps
 

@@ -7,7 +7,8 @@ from typing import Final
 from awlmark.core.book import Book
 from awlmark.core.finding import HOLDS, NOTE, Finding, Fix
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import SYSTEMS, Breaker, Job, Load
+from awlmark.core.job.face import Breaker
+from awlmark.core.job.model import SYSTEMS, Job, Load
 from awlmark.core.panel.rearrange import cells
 from awlmark.core.panel.spaces import leg_of, move_breaker
 

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import (
+from awlmark.core.job.face import (
     BREAKER_KINDS,
     CONDITIONS,
     KNOCKOUT_SIDES,
@@ -17,9 +17,9 @@ from awlmark.core.job.model import (
     MOST_SPACES,
     Breaker,
     DeadFront,
-    Job,
     Knockout,
 )
+from awlmark.core.job.model import Job
 from awlmark.core.panel.rearrange import cells
 from awlmark.core.panel.spaces import leg_of, owner_of
 from awlmark.core.quantities import print_length, read_length, read_number, read_trade_size

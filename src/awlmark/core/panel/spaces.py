@@ -8,7 +8,8 @@ from awlmark.core.book import Book
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, Finding, Fix
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import Breaker, DeadFront, Job
+from awlmark.core.job.face import Breaker, DeadFront
+from awlmark.core.job.model import Job
 from awlmark.core.panel.rearrange import OUT, Freed, cells, fewest_moves
 
 

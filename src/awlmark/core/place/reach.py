@@ -8,7 +8,8 @@ from typing import Final
 
 import msgspec
 
-from awlmark.core.job.model import Car, Job
+from awlmark.core.job.driving import Car
+from awlmark.core.job.model import Job
 from awlmark.core.job.site import Area, Bay, Pin, Site, Thing
 from awlmark.core.place.string import Point, Shape, length, meets, rectangle, taut
 from awlmark.core.quantities import FOOT_M

@@ -1,0 +1,86 @@
+"""The panel's face: its spaces, what is in them, and the prepared holes of its box."""
+
+from __future__ import annotations
+
+from typing import Final
+
+from awlmark.core.job.node import Node
+
+MOST_SPACES: Final = 84
+BREAKER_KINDS: Final = ("branch", "main", "back-fed")
+"""What a device does: feeds a circuit, feeds the bus, or feeds the bus from a second source such as solar."""
+KNOCKOUT_SIDES: Final = ("top", "bottom", "left", "right")
+KNOCKOUT_STATES: Final = ("free", "used", "blocked")
+CONDITIONS: Final = ("sound", "worn", "obsolete")
+MOST_KNOCKOUTS: Final = 24
+
+
+class Breaker(Node, frozen=True, kw_only=True):
+    """One device in the panel; it takes ``space``, and the one below on its side when it has two poles."""
+
+    id: str
+    space: int
+    name: str = ""
+    rating_a: float | None = None
+    poles: int = 1
+    tied: bool = False
+    """Two single poles with tied handles count as one two-pole device."""
+    tandem: bool = False
+    """Two breakers in one space; only where the panel allows it."""
+    quad: bool = False
+    """Two two-pole breakers in two spaces; only where the panel allows tandems."""
+    kind: str = "branch"
+    family: str = ""
+    """Type on its label, as the user types it."""
+    fixed: bool = False
+    """Not to be moved, whatever it is; mains and back-fed devices never are."""
+    idle: bool = False
+    """Said to feed nothing any more."""
+    proved_panel: bool = False
+    proved_load: bool = False
+    """Idle, proved at its terminal and at the far end of its wire; only with both may it be taken out."""
+
+    @property
+    def stays(self) -> bool:
+        """Whether it must keep its place."""
+        return self.fixed or self.kind != "branch"
+
+    @property
+    def spare(self) -> bool:
+        """Idle with proof at both ends: it may be taken out."""
+        return self.idle and self.proved_panel and self.proved_load and not self.stays
+
+
+class Knockout(Node, frozen=True, kw_only=True):
+    """A prepared hole in the panel's box; the run may begin at it."""
+
+    id: str
+    side: str = "top"
+    trade_size: str = "3/4"
+    state: str = "free"
+    below_top_m: float = 0.0
+    """Below the top of the box [m]; on a side or the bottom."""
+
+
+class DeadFront(Node, frozen=True, kw_only=True):
+    """Spaces of the panel, odd numbers left and even ones right, and what is in them."""
+
+    spaces: int = 0
+    """0 while nobody has counted them."""
+    tandem_from: int | None = None
+    """Lowest space that takes tandems; None where the panel takes none."""
+    breakers: tuple[Breaker, ...] = ()
+    families: tuple[str, ...] = ()
+    """Breaker types that the panel's label accepts, as the user types them."""
+    bus_a: float | None = None
+    """Rating of the bus bars; None while unread."""
+    opened: tuple[int, ...] = ()
+    """Empty spaces whose cover is broken out."""
+    fillers: tuple[int, ...] = ()
+    """Opened spaces closed again by a filler plate."""
+    knockouts: tuple[Knockout, ...] = ()
+    condition: str | None = None
+    clear_wide_m: float | None = None
+    clear_deep_m: float | None = None
+    clear_high_m: float | None = None
+    """Free room before the panel; None while unread."""

@@ -1,0 +1,71 @@
+"""What would follow: a fix, an outlet or a plug tried on the whole job, each the job solved again."""
+
+from __future__ import annotations
+
+from typing import Final
+
+import msgspec
+
+from awlmark.core.design import Design, solve
+from awlmark.core.finding import RANK, Finding, Fix
+from awlmark.core.job.edit import Put, put
+from awlmark.core.job.model import SETTINGS_A, Job
+from awlmark.core.wire.case import CONTINUOUS
+
+FORK_OUTLETS: Final = ("14-50", "6-50")
+"""Receptacles the line's end is compared with; common practice."""
+
+
+class Quote(msgspec.Struct, frozen=True):
+    """A fix, taken on trial."""
+
+    fix: Fix
+    job: Job
+    price: float
+    """Difference in cost."""
+    worst: str
+    """Worst mark it would leave."""
+    mends: bool
+    """Whether the finding it answers gets better."""
+
+
+def quote_fixes(design: Design, finding: Finding) -> tuple[Quote, ...]:
+    """Take each fix of a finding on trial: what it costs and the worst mark it leaves.
+
+    Fixes that cannot be taken at all are left out; those that mend come first.
+    """
+    found = []
+    for fix in finding.fixes:
+        job = put(design.job, *fix.edits)
+        after = solve(job)
+        left = after.finding(finding.id)
+        mends = left is None or RANK[left.severity] > RANK[finding.severity]
+        found.append(Quote(fix, job, round(after.cost - design.cost, 2), after.verdict, mends))
+    return tuple(sorted(found, key=lambda quote: (not quote.mends, -RANK[quote.worst]))[:3])
+
+
+def fork(design: Design) -> tuple[Quote, ...]:
+    """The line's end both ways: hardwired, and each receptacle that carries the charge or the nearest below it.
+
+    Each is the whole job solved again: price with breaker, ground-fault device and box, and the worst mark it leaves.
+    """
+    charge = design.job.charger.nameplate_a
+    if design.circuit is None or charge is None:
+        return ()
+    wired = Fix(f"Hardwired, {charge:g} A", (Put("charger.connection", "hardwired"),))
+    ways = [wired]
+    for outlet in FORK_OUTLETS:
+        most = design.book.receptacles[outlet].amps / CONTINUOUS
+        amps = max((step for step in SETTINGS_A if step <= min(charge, most) + 1e-9), default=None)
+        if amps is not None:
+            edits = (
+                Put("charger.connection", outlet), Put("charger.nameplate_a", amps),
+                Put("charger.setting_a", None), Put("charger.setting_restricted", False),
+            )  # fmt: skip
+            ways.append(Fix(f"Outlet {outlet}, {amps:g} A", edits))
+    found = []
+    for way in ways:
+        job = put(design.job, *way.edits)
+        after = solve(job)
+        found.append(Quote(way, job, round(after.cost - design.cost, 2), after.verdict, True))
+    return tuple(found)
