@@ -279,11 +279,11 @@ def _check(given: list[str]) -> int:
     parser.add_argument("--format", choices=("text", "json"), default="text")
     options = parser.parse_args(given)
 
-    from awlmark.core.design import solve
+    from awlmark.core.design import settled, solve
     from awlmark.core.job.file import read_job
     from awlmark.core.report import circuit_text, job_values
 
-    design = solve(read_job(Path(options.file)))
+    design = settled(solve(read_job(Path(options.file))))
     if options.format == "json":
         _print_json(job_values(design))
     else:

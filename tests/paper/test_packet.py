@@ -19,7 +19,7 @@ from pypdf import PdfReader
 from pypdf.generic import ContentStream
 
 from awlmark.core.build.torque import dials_of
-from awlmark.core.design import Design, solve
+from awlmark.core.design import Design, settled, solve
 from awlmark.core.errors import FileError
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.file import save_job
@@ -30,7 +30,7 @@ from awlmark.core.words import CAUTION
 from awlmark.data import demo_job
 from awlmark.desk.start import make_application
 from awlmark.draw.run_view import StripView
-from awlmark.paper import WRITERS, settled, write_all
+from awlmark.paper import WRITERS, write_all
 from awlmark.paper.drawings import LABEL, SCALES, best_scale, points_per_m
 from awlmark.paper.packet import packet_pages, packet_pdf
 from tests.support import legs, straight

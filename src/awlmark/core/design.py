@@ -15,7 +15,7 @@ from awlmark.core.panel.buses import Bus, bus_findings, buses, whole_drop_findin
 from awlmark.core.panel.equipment import panel_findings
 from awlmark.core.panel.legs import leg_findings
 from awlmark.core.panel.spaces import space_findings
-from awlmark.core.parts.cutting import cut
+from awlmark.core.parts.cutting import cut, cut_exactly
 from awlmark.core.parts.shop import shop_findings, shop_of
 from awlmark.core.parts.sticks import Piece, Stick, pieces_of
 from awlmark.core.parts.takeoff import Part, count_items, list_parts, row_cost
@@ -149,7 +149,7 @@ def solve(job: Job) -> Design:
     need = plan_need(job.need, SYSTEMS[job.supply.system][0])
     volts = SYSTEMS[job.supply.system][0]
     passed = buses(job, case.charge_a, volts)
-    findings = need_findings(job, need, case.charge_a, book.title) + _run_findings(job, line, book)
+    findings = need_findings(job, need, case.charge_a) + _run_findings(job, line, book)
     findings += bus_findings(job, passed, case.charge_a, volts, book) + space_findings(job, case.hots, book)
     findings += place_findings(job, line.legs[-1].end if line.closed else None, book)
     findings += leg_findings(job, case.charge_a, case.hots, book)
@@ -373,3 +373,14 @@ def beside(design: Design) -> Design | None:
     evaluated, _items, row = _pick_circuit(case)
     circuit = _circuit(evaluated, row)
     return Design(case.job, case.book, case.line, (), HOLDS, case, evaluated, row, circuit)
+
+
+def settled(design: Design) -> Design:
+    """The design with every cut plan searched to its end, so that two runs never tell two lists."""
+    before = [len(stick.pieces) for section in design.line.sections for stick in design.sticks(section)]
+    for section in design.line.sections:
+        pieces = design.pieces(section)
+        if pieces:
+            cut_exactly(pieces)
+    after = [len(stick.pieces) for section in design.line.sections for stick in design.sticks(section)]
+    return design if before == after else solve(design.job)

@@ -27,9 +27,5 @@ class InputError(AwlmarkError, ValueError):
         super().__init__(f"{field}: {problem} Accepted: {accepted}.")
 
 
-class MissingValue(AwlmarkError):  # noqa: N818 - a value is missing; nothing went wrong
-    """A value that the work needs and nobody has given yet."""
-
-
 class FileError(AwlmarkError):
     """A file that cannot be read or written; the message says what was kept."""

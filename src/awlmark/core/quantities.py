@@ -13,7 +13,6 @@ from awlmark.core.errors import InputError
 
 FOOT_M: Final = 0.3048
 INCH_M: Final = 0.0254
-CIRCULAR_MIL_MM2: Final = math.pi / 4 * 0.0254**2
 LONGEST_M: Final = 3048.0
 """Longest length read anywhere (10,000 ft): beyond any branch circuit, so a slip of the finger."""
 EIGHTHS: Final = ("", "⅛", "¼", "⅜", "½", "⅝", "¾", "⅞")

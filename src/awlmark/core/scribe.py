@@ -23,7 +23,6 @@ from awlmark.core.quantities import (
     FOOT_M,
     print_gauge,
     print_length,
-    read_gauge,
     read_length,
     read_money,
     read_number,
@@ -41,6 +40,7 @@ from awlmark.core.wire.local import (
     seen_words,
     shared_words,
 )
+from awlmark.core.wire.pinned import CIRCUIT_WORDS
 
 WAYS: Final = {
     "up": "up", "u": "up", "↑": "up",
@@ -63,6 +63,7 @@ ENDS: Final = {
 WALLS: Final = ("stone", "brick", "block", "concrete", "wood", "stucco", "stud")
 METALS: Final = {"cu": "cu", "copper": "cu", "al": "al", "aluminium": "al", "aluminum": "al"}
 WIRE_WORDS: Final = {
+    **CIRCUIT_WORDS,
     "local": local_words,
     "form": form_words,
     "seen": seen_words,
@@ -119,9 +120,9 @@ def read_entry(text: str, job: Job, spot: Spot | None = None) -> Reading:
     if len(words) == 1 and words[0] in ENDS:
         return _end(ENDS[words[0]], job)
     named = {
-        "rub": _rub, "leg": _reread, "breaker": _breaker, "ground": _ground, "size": _size, "drop": _drop,
+        "rub": _rub, "leg": _reread,
         "ambient": _ambient, "cover": _cover, "place": _place, "price": _price, "name": _name, "code": _code,
-        "overrule": _overrule, "service": _service, "set": _setting, "open": _open, "run": _finish,
+        "overrule": _overrule, "open": _open, "run": _finish,
     }  # fmt: skip
     if words[0] in named:
         return named[words[0]](words, text, job, spot)
@@ -230,38 +231,6 @@ def _reread(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
     return _edited(f"leg {number}, {print_length(length, job.units)}", job, Put(path, length))
 
 
-def _number_or_open(words: list[str], field: str) -> str | None:
-    if len(words) != 2:
-        raise InputError(field, "One value belongs behind it.", f"{field} and a value, or {field} open")
-    return None if words[1] == "open" else words[1]
-
-
-def _breaker(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
-    value = _number_or_open(words, "breaker")
-    rating = None if value is None else read_number(value, "breaker", 15, 400, "a")
-    if rating is not None and rating not in open_book(job.code).ratings_a:
-        ratings = ", ".join(f"{known:g}" for known in open_book(job.code).ratings_a)
-        raise InputError("breaker", f"{rating:g} A is no standard rating.", f"one of {ratings}")
-    return _edited(f"breaker {'open' if rating is None else f'{rating:g} A'}", job, Put("circuit.breaker_a", rating))
-
-
-def _ground(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
-    value = _number_or_open(words, "ground")
-    size = None if value is None else read_gauge(value, open_book(job.code).sizes, "ground size")
-    return _edited(f"ground {print_gauge(size) if size else 'open'}", job, Put("circuit.ground_size", size))
-
-
-def _size(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
-    value = _number_or_open(words, "size")
-    size = None if value is None else read_gauge(value, open_book(job.code).sizes)
-    return _edited(f"conductor {print_gauge(size) if size else 'open'}", job, Put("circuit.size", size))
-
-
-def _drop(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
-    value = read_number(" ".join(words[1:]), "drop limit", 0.1, 20, "%")
-    return _edited(f"drop limit {value:g} %", job, Put("circuit.max_drop_percent", value))
-
-
 def _leg_in_hand(job: Job, spot: Spot, field: str) -> Leg:
     found = next((leg for leg in job.legs if leg.id == spot.leg_id), job.legs[-1] if job.legs else None)
     if found is None:
@@ -328,20 +297,6 @@ def _overrule(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
         raise InputError("overrule", "It wants a reason, in words; the reason prints.", sample)
     new = Overrule(finding=spot.finding_id, reason=reason[:200])
     return _edited(f"overrule: {reason}", job, Put("overrules", (*kept, new)))
-
-
-def _service(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
-    value = read_number(" ".join(words[1:]), "service rating", 15, 4000, "a")
-    return _edited(f"service {value:g} A", job, Put("supply.service_a", value))
-
-
-def _setting(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
-    if words[1:] == ["open"]:
-        return _edited("setting open", job, Put("charger.setting_a", None), Put("charger.setting_restricted", False))
-    locked = words[-1] == "locked"
-    value = read_number(" ".join(words[1 : len(words) - locked]), "charger setting", *CHARGE_RANGE_A, "a")
-    edits = [Put("charger.setting_a", value), Put("charger.setting_restricted", locked)]
-    return _edited(f"set {value:g} A{', locked' if locked else ''}", job, *edits)
 
 
 def _open(words: list[str], text: str, job: Job, spot: Spot) -> Reading:

@@ -18,8 +18,6 @@ class Act(NamedTuple):
     checkable: bool = False
 
 
-SEPARATOR: Final = Act("", "", "", "", "")
-
 ACTIONS: Final = (
     Act("new", "job", "&New job", "Ctrl+N", "new_job"),
     Act("open", "job", "&Open…", "Ctrl+O", "open_job"),

@@ -105,8 +105,8 @@ class Tools:
         path = self.files.ask_packet()
         if path is None:
             return
+        from awlmark.core.design import settled
         from awlmark.core.job.file import write_file
-        from awlmark.paper import settled
         from awlmark.paper.packet import packet_pdf
 
         self.entry.progress(path.name)

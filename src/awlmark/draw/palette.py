@@ -57,5 +57,3 @@ DARK: Final = LIGHT | {
     "faint": "#34476F",
     "onstop": "#16264A",
 }
-CONDUCTOR_ROLES: Final = {"black": "black", "red": "red", "white": "white", "green": "green"}
-"""Role of each insulation colour."""

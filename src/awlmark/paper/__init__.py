@@ -5,8 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from awlmark.core.design import Design, solve
-from awlmark.core.parts.cutting import cut_exactly
+from awlmark.core.design import Design, settled
 from awlmark.export import WRITERS as FILES
 from awlmark.export import write_exports
 
@@ -36,17 +35,6 @@ WRITERS: dict[str, Callable[[Design], str | bytes]] = {
     "log.csv": _log,
 }
 """Every file that can be written, by its name."""
-
-
-def settled(design: Design) -> Design:
-    """The design with every cut plan searched to its end, so that papers never tell a passing one."""
-    before = [len(stick.pieces) for section in design.line.sections for stick in design.sticks(section)]
-    for section in design.line.sections:
-        pieces = design.pieces(section)
-        if pieces:
-            cut_exactly(pieces)
-    after = [len(stick.pieces) for section in design.line.sections for stick in design.sticks(section)]
-    return design if before == after else solve(design.job)
 
 
 def write_all(design: Design, folder: Path, names: tuple[str, ...], said: Callable[[str], object] = str) -> list[Path]:

@@ -11,6 +11,7 @@ from awlmark.core.finding import HOLDS
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
 from awlmark.core.parts.along import span_length
+from awlmark.core.quantities import FOOT_M
 
 
 class Deviation(msgspec.Struct, frozen=True):
@@ -56,7 +57,7 @@ def deviation(design: Design) -> Deviation | None:
     spare = 0.0
     if design.case is not None and built.case is not None and built.case.sections:
         wire = next((part for part in design.parts if part.aisle == "Wire"), None)
-        cut = wire.quantity * 0.3048 if wire is not None else 0.0
+        cut = wire.quantity * FOOT_M if wire is not None else 0.0
         spare = cut - span_length(built.case, list(built.case.sections))
     held = {finding.id for finding in design.findings if finding.severity == HOLDS}
     worse = tuple(finding.title for finding in built.findings if finding.severity != HOLDS and finding.id in held)

@@ -78,7 +78,7 @@ def _mornings(count: int) -> str:
     return f"{count} morning{'s' if count != 1 else ''}"
 
 
-def need_findings(job: Job, plan: NeedPlan | None, charge_a: float, book_title: str) -> list[Finding]:
+def need_findings(job: Job, plan: NeedPlan | None, charge_a: float) -> list[Finding]:
     """Whether the chosen current fills the cars, and whether some of it buys nothing."""
     if plan is None or charge_a <= 0:
         return []

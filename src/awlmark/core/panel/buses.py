@@ -10,7 +10,7 @@ from awlmark.core.book import Book
 from awlmark.core.book.tables import printed
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix, grade
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import MATERIALS, SETTINGS_A, Job, Load
+from awlmark.core.job.model import MATERIALS, SETTINGS_A, Board, Job, Load
 from awlmark.core.panel.demand import Sheet, charger_va, feeder_sheet, service_sheet
 from awlmark.core.panel.legs import breaker_of
 from awlmark.core.panel.rearrange import cells
@@ -204,14 +204,16 @@ def bus_findings(job: Job, found: tuple[Bus, ...], charge_a: float, volts: float
 
 def feeder_ohm(job: Job, book: Book) -> float:
     """One conductor of every feeder on the way together, Table 8 at 75 C [ohm]; those not read count as nothing."""
-    boards, total = {board.id: board for board in job.boards}, 0.0
-    for board in (boards[its_id] for its_id in path_of(job, job.supply.board)):
-        if board.feeder_length_m is not None and board.feeder_size is not None:
-            size = book.size_index(board.feeder_size)
-            total += (
-                float(book.resistance[MATERIALS.index(board.feeder_material), 0, size]) * board.feeder_length_m / 1000
-            )
-    return total
+    boards = {board.id: board for board in job.boards}
+    return sum(_wire_ohm(boards[its_id], book) or 0.0 for its_id in path_of(job, job.supply.board))
+
+
+def _wire_ohm(board: Board, book: Book) -> float | None:
+    """One conductor of a board's feeder, Table 8 at 75 C [ohm]; None while its length or gauge is not read."""
+    if board.feeder_length_m is None or board.feeder_size is None:
+        return None
+    metal, size = MATERIALS.index(board.feeder_material), book.size_index(board.feeder_size)
+    return float(book.resistance[metal, 0, size]) * board.feeder_length_m / 1000
 
 
 def feeder_drop_percent(job: Job, found: tuple[Bus, ...], volts: float, book: Book) -> float | None:
@@ -222,12 +224,10 @@ def feeder_drop_percent(job: Job, found: tuple[Bus, ...], volts: float, book: Bo
     total = 0.0
     for bus in found[1:]:
         board = next(board for board in job.boards if board.id == bus.id)
-        if board.feeder_length_m is None or board.feeder_size is None:
+        ohm = _wire_ohm(board, book)
+        if ohm is None:
             return None
-        size = book.size_index(board.feeder_size)
-        per_km = float(book.resistance[MATERIALS.index(board.feeder_material), 0, size])
-        amps = bus.sheet.total_va / volts
-        total += 100 * 2 * amps * per_km * board.feeder_length_m / 1000 / volts
+        total += 100 * 2 * bus.sheet.total_va / volts * ohm / volts
     return total
 
 

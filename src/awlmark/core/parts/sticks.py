@@ -9,6 +9,7 @@ from typing import Final
 
 import msgspec
 
+from awlmark.core.book.tables import number, printed
 from awlmark.core.quantities import FOOT_M, INCH_M
 from awlmark.core.run.hand import outside_m
 from awlmark.core.run.line import Line, Section, Walked
@@ -17,10 +18,6 @@ from awlmark.core.run.marks import bend_radius_m, exact_factors, gain_m
 STICK_M: Final = 10 * FOOT_M
 KERF_M: Final = INCH_M / 16
 """Lost at each saw cut, common practice for a hacksaw or tubing cutter."""
-ELBOW_STRAIGHT_M: Final = {"1/2": 1.5, "3/4": 1.5, "1": 1.875, "1-1/4": 2.0, "1-1/2": 2.0, "2": 2.0}
-"""Straight part at each end of a bought elbow [in]; makers differ, from memory: measure the one in hand."""
-BODY_M: Final = 1.0 * INCH_M
-"""From the corner of a conduit body to the face of its hub; makers differ, from memory."""
 CLEAR_M: Final = 2.0 * INCH_M
 """A joint keeps this far from where a bend begins; common practice."""
 
@@ -57,7 +54,15 @@ class Stick(msgspec.Struct):
 @functools.cache
 def elbow_take_m(trade_size: str) -> float:
     """From the corner of a bought elbow to its end [m]: radius (Chapter 9 Table 2) and its straight part."""
-    return bend_radius_m(trade_size) + ELBOW_STRAIGHT_M.get(trade_size, 2.0) * INCH_M
+    return bend_radius_m(trade_size) + _takes_m(trade_size, "elbow_straight_in")
+
+
+@functools.cache
+def _takes_m(trade_size: str, column: str) -> float:
+    """What a fitting takes up beside its bend [m]; a size beyond the table takes the largest row's."""
+    rows = printed("fitting_takes").rows
+    row = next((row for row in rows if row["trade_size"] == trade_size), rows[-1])
+    return number(row[column]) * INCH_M
 
 
 def is_elbow(walked: Walked) -> bool:
@@ -164,7 +169,7 @@ class _Run:
             return 0.0
         if is_elbow(walked):
             return elbow_take_m(self.trade)
-        return BODY_M if walked.leg.end in ("body", "pull elbow") else 0.0
+        return _takes_m(self.trade, "body_in") if walked.leg.end in ("body", "pull elbow") else 0.0
 
     def close(self, last: Walked) -> list[Piece]:
         """Its pieces: whole sticks, and a rest; joints kept off the bends."""

@@ -12,7 +12,7 @@ from awlmark.core.job.model import Job
 from awlmark.core.job.site import Pin, Thing
 from awlmark.core.panel.equipment import CLEAR_M
 from awlmark.core.place.reach import LONGEST_CORD_M, Reach, reaches
-from awlmark.core.quantities import INCH_M, print_length
+from awlmark.core.quantities import FOOT_M, INCH_M, print_length
 
 INSIDE_M: Final = 18 * INCH_M
 OUTSIDE_M: Final = 24 * INCH_M
@@ -129,7 +129,7 @@ def _reach(job: Job, pin: Pin, book: Book) -> list[Finding]:
     severity = NOTE if trips or long else HOLDS
     return [
         _about(
-            "reach", severity, "Cord", text, cite, found=worst.needs_m / 0.3048, needed=cord / 0.3048, unit="ft",
+            "reach", severity, "Cord", text, cite, found=worst.needs_m / FOOT_M, needed=cord / FOOT_M, unit="ft",
             sense="most", sums=sums,
         )
     ]  # fmt: skip

@@ -9,8 +9,8 @@ import msgspec
 import numpy as np
 
 from awlmark.core.design import Design
-from awlmark.core.prove.expect import AIR_C, BREAKER, Test, tests_of
-from awlmark.core.prove.network import HEALTHY, LEG_V, Faults, circuit_of, solve_network
+from awlmark.core.prove.expect import AIR_C, BREAKER, Test
+from awlmark.core.prove.network import HEALTHY, Faults, circuit_of, solve_network
 from awlmark.core.prove.thermal import NODES, Thermal, charging, guard_of, heat_run, thermal_of
 
 SOUND_OHM: Final = 5e8
@@ -95,13 +95,3 @@ def take(design: Design, test: Test, faults: Faults = HEALTHY) -> float:
     air = AIR_C if design.job.prove.ambient_c is None else design.job.prove.ambient_c
     drawn = clamp_amps(design, Bench(closed=True, amps=full, faults=faults))
     return temperature(design, Bench(True, drawn, float(minutes), faults), place, air)
-
-
-def take_all(design: Design, faults: Faults = HEALTHY) -> dict[str, float]:
-    """Every test taken, by its key."""
-    return {test.key: take(design, test, faults) for test in tests_of(design)}
-
-
-def nominal(hots: int) -> float:
-    """Volts between the poles of a healthy supply [V]."""
-    return 2 * LEG_V if hots == 2 else LEG_V

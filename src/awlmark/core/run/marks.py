@@ -12,7 +12,6 @@ from awlmark.core.book.tables import number, printed
 from awlmark.core.errors import InputError
 from awlmark.core.quantities import INCH_M
 
-SHAPES: Final = ("stub", "offset", "saddle 3", "saddle 4", "back to back")
 METHODS: Final = ("emt", "pvc40", "pvc80")
 SADDLE_CENTRE_DEG: Final = 45.0
 SADDLE_SIDE_DEG: Final = 22.5

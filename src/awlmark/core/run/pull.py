@@ -9,11 +9,12 @@ import msgspec
 import numpy as np
 
 from awlmark.core.book.edition import Floats
+from awlmark.core.quantities import FOOT_M
 
 FRICTION: Final = {"dry": 0.5, "usual": 0.35, "lubricated": 0.2}
 """Common practice."""
 LBF_N: Final = 4.4482216152605
-LBF_FT_N_M: Final = LBF_N / 0.3048
+LBF_FT_N_M: Final = LBF_N / FOOT_M
 CONDUCTOR_N_PER_CMIL: Final = {"cu": 0.008 * LBF_N, "al": 0.006 * LBF_N}
 """Most pull on conductors by their metal, pulled by an eye; handbooks of cable pulling, from memory."""
 GRIP_N: Final = 1000 * LBF_N

@@ -40,8 +40,6 @@ BED_M: Final = 3 * INCH_M
 """Sand under and over the raceway; common practice."""
 SWELL: Final = 1.25
 """Loose spoil over ground in place; common practice."""
-GUARD_M: Final = 96 * INCH_M
-"""Up to here a riser is guarded where it can be hit, 300.5(D)."""
 TOUGH: Final = ("rmc", "imc", "pvc80")
 
 
@@ -173,11 +171,6 @@ def _frost(job: Job, walked: Walked, book: Book) -> list[Finding]:
     text = f"Frost lifts the ground under {named(walked)}; a raceway fixed at its head tears there. Fit a slip joint."
     fixes = (Fix("Slip joint", (Put(f"legs[{walked.leg.id}].slip", True),)),)
     return [about_leg(walked, "frost", TIGHT, "Frost at the riser", text, f"{book.title} 300.5(J)", fixes=fixes)]
-
-
-def guarded_m(line: Line) -> float:
-    """Length of riser within reach of the ground [m], for the list."""
-    return sum(min(walked.leg.length_m, GUARD_M) for walked in _risers(line))
 
 
 def ribbon_m(line: Line) -> float:

@@ -22,9 +22,6 @@ from awlmark.core.wire.outlet import check_receptacle, check_receptacle_load
 from awlmark.core.wire.places import check_wet
 from awlmark.core.wire.terms import Terms
 
-PER_SECTION = ("fill", "jam", "wet")
-"""Checks whose terms have shape (N, Z)."""
-
 
 class Evaluated(msgspec.Struct, frozen=True, eq=False):
     """A table with every check on it."""

@@ -27,7 +27,6 @@ from awlmark.core.run.pull import (
     wedging,
 )
 
-LARGEST_RADIUS: Final = "3"
 FORWARD: Final = "from the panel"
 BACKWARD: Final = "from the far end"
 
