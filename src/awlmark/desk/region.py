@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QEvent, QPointF, QRect, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QStackedLayout, QToolTip, QWidget
 
+from awlmark.draw.damage import damage
 from awlmark.draw.picture import Hit, Picture
 from awlmark.ink.painter import color, paint
 
@@ -41,21 +42,23 @@ class Canvas(QWidget):
 
     def show_picture(self, picture: Picture, dark: bool) -> None:
         """Show a drawing; what did not change is not painted again."""
-        same = (
-            dark == self.dark
-            and picture.width == self.picture.width
-            and picture.height == self.picture.height
-            and picture.shapes == self.picture.shapes
-        )
+        # The frame of what has the focus lies over the drawing and may have moved with it.
+        areas = damage(self.picture, picture) if dark == self.dark and not self.hasFocus() else None
         self.picture, self.dark = picture, dark
         if self._at >= len(picture.hits):
             self._at = -1
-        if not same:
+        if areas is None:
             self.update()
+        for left, top, right, bottom in areas or ():
+            self.update(QRectF(left, top, right - left, bottom - top).toAlignedRect())
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
-        paint(painter, self.picture, self.dark)
+        areas = None
+        if event.rect() != self.rect():
+            region: Iterable[QRect] = event.region()  # type: ignore[assignment]
+            areas = [(area.x(), area.y(), area.x() + area.width(), area.y() + area.height()) for area in region]
+        paint(painter, self.picture, self.dark, within=areas)
         if self.rubber is not None:
             pen = QPen(color("scribe", self.dark), 3, Qt.PenStyle.DashLine)
             painter.setPen(pen)

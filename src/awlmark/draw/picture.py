@@ -22,14 +22,14 @@ MIDDLE: Final = "middle"
 END: Final = "end"
 
 
-class Shape(msgspec.Struct, gc=False):
+class Shape(msgspec.Struct, gc=False, frozen=True):
     """What all shapes share."""
 
     x: float
     y: float
 
 
-class Segment(Shape, gc=False):
+class Segment(Shape, gc=False, frozen=True):
     """A straight stroke."""
 
     x2: float
@@ -39,7 +39,7 @@ class Segment(Shape, gc=False):
     dash: bool = False
 
 
-class Box(Shape, gc=False):
+class Box(Shape, gc=False, frozen=True):
     """A rectangle."""
 
     w: float
@@ -52,7 +52,7 @@ class Box(Shape, gc=False):
     hatch: str = ""
 
 
-class Disc(Shape, gc=False):
+class Disc(Shape, gc=False, frozen=True):
     """A circle."""
 
     r: float
@@ -62,7 +62,7 @@ class Disc(Shape, gc=False):
     dash: bool = False
 
 
-class Sweep(Shape, gc=False):
+class Sweep(Shape, gc=False, frozen=True):
     """An arc; degrees counted anticlockwise from three o'clock."""
 
     r: float
@@ -72,7 +72,7 @@ class Sweep(Shape, gc=False):
     width: float = 1.0
 
 
-class Outline(Shape, gc=False):
+class Outline(Shape, gc=False, frozen=True):
     """A polyline from (x, y) through further points, or a polygon."""
 
     points: tuple[tuple[float, float], ...]
@@ -83,14 +83,14 @@ class Outline(Shape, gc=False):
     dash: bool = False
 
 
-class Tiles(Shape, gc=False):
+class Tiles(Shape, gc=False, frozen=True):
     """Many filled rectangles of one colour on whole pixels: (x, y, width, height) each; painted at once."""
 
     rects: tuple[tuple[int, int, int, int], ...]
     fill: str
 
 
-class Text(Shape, gc=False):
+class Text(Shape, gc=False, frozen=True):
     """A line of text; y is the baseline."""
 
     text: str
@@ -161,6 +161,11 @@ class Picture:
     ) -> None:  # fmt: skip
         """Add a polyline or polygon."""
         self.shapes.append(Outline(*points[0], tuple(points[1:]), role, width, fill, closed, dash))
+
+    def tiles(self, rects: list[tuple[int, int, int, int]], fill: str) -> None:
+        """Add filled rectangles of one colour, (x, y, width, height) each."""
+        if rects:
+            self.shapes.append(Tiles(*rects[0][:2], tuple(rects), fill))
 
     def text(
         self,

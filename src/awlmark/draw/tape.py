@@ -95,13 +95,14 @@ def _ticks(picture: Picture, scale: TapeScale, units: str) -> None:
     pixels = (scale.right - scale.left) / (scale.length_m / unit_m)
     step = next((step for step in _STEPS if step * pixels >= 46), _STEPS[-1])
     minor = step / 5 if step * pixels / 5 >= 5 else step
+    ticks: list[tuple[int, int, int, int]] = []
     for number in range(int(scale.length_m / unit_m / minor + 1e-6) + 1):
         x = scale.left + number * minor * pixels
         long = number % 5 == 0 or minor == step
-        picture.line(x, 1, x, 18 if long else 8, "tapeink", 1.4 if long else 0.8)
+        ticks.append((round(x - 0.5), 1, 1, 17 if long else 7))
         if long and x + 26 < picture.width:
-            value = number * minor
-            picture.text(x + 4, 18, f"{value:g}", 17, DRAW, "tapeink")
+            picture.text(x + 4, 18, f"{number * minor:g}", 17, DRAW, "tapeink")
+    picture.tiles(ticks, "tapeink")
 
 
 def _marks(picture: Picture, design: Design, scale: TapeScale) -> bytearray:
