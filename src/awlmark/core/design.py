@@ -5,22 +5,20 @@ from __future__ import annotations
 import msgspec
 import numpy as np
 
+from awlmark.core.around import around, of_panel
 from awlmark.core.book import Book, open_book
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix, ranked, worst
-from awlmark.core.job.edit import Put, put
+from awlmark.core.job.edit import Put
 from awlmark.core.job.model import MATERIALS, SYSTEMS, Job
-from awlmark.core.need.plan import NeedPlan, need_findings, plan_need
-from awlmark.core.panel.buses import Bus, bus_findings, buses, whole_drop_finding
-from awlmark.core.panel.equipment import panel_findings
-from awlmark.core.panel.legs import leg_findings
-from awlmark.core.panel.spaces import space_findings
+from awlmark.core.need.plan import NeedPlan
+from awlmark.core.panel.buses import Bus, whole_drop_finding
 from awlmark.core.parts.cutting import cut, cut_exactly
 from awlmark.core.parts.shop import shop_findings, shop_of
 from awlmark.core.parts.sticks import Piece, Stick, pieces_of
 from awlmark.core.parts.takeoff import Part, count_items, list_parts, row_cost
 from awlmark.core.parts.tally import Item
-from awlmark.core.place.check import place_findings
+from awlmark.core.place.check import end_findings
 from awlmark.core.run.bends import check_bends
 from awlmark.core.run.expansion import expansion_findings
 from awlmark.core.run.guard import guard_findings
@@ -30,7 +28,7 @@ from awlmark.core.run.supports import support_findings
 from awlmark.core.run.trench import trench_findings
 from awlmark.core.run.walls import wall_findings
 from awlmark.core.wire.case import CONTINUOUS, Case, open_case, span
-from awlmark.core.wire.checks import Evaluated, evaluate, pick
+from awlmark.core.wire.checks import Evaluated, contenders, evaluate, pick
 from awlmark.core.wire.outlet import needs_gfci
 from awlmark.core.wire.pulling import StretchPull, pull_findings, pulls, wires_of
 from awlmark.core.wire.words import tell
@@ -84,7 +82,6 @@ class Design(msgspec.Struct, frozen=True, eq=False):
     """From the service to the circuit's own board; empty while nothing else is entered."""
     pulls: tuple[StretchPull, ...] = ()
     """Pulling force of every stretch of raceway; empty while a size is unread."""
-    items: tuple[Item, ...] = ()
     parts: tuple[Part, ...] = ()
 
     @property
@@ -146,19 +143,17 @@ def solve(job: Job) -> Design:
     book = open_book(job.code)
     line = walk(job, book)
     case = open_case(job, book, line)
-    need = plan_need(job.need, SYSTEMS[job.supply.system][0])
-    volts = SYSTEMS[job.supply.system][0]
-    passed = buses(job, case.charge_a, volts)
-    findings = need_findings(job, need, case.charge_a) + _run_findings(job, line, book)
-    findings += bus_findings(job, passed, case.charge_a, volts, book) + space_findings(job, case.hots, book)
-    findings += place_findings(job, line.legs[-1].end if line.closed else None, book)
-    findings += leg_findings(job, case.charge_a, case.hots, book)
+    there = around(job, book, case.charge_a, case.hots)
+    findings = [*there.of_need, *_run_findings(job, line, book), *there.of_supply, *there.of_place]
+    if line.closed:
+        findings += end_findings(job, line.legs[-1].end, book)
+    findings += there.of_balance
     if job.meter is not None:
         from awlmark.core.panel.metered import kept
 
         kept(job.meter)  # damaged data are refused where they come in
     if case.charge_a <= 0 or job.supply.system not in book.systems:
-        findings += panel_findings(job, 0.0, book)
+        findings += of_panel(job, book, 0.0, None)
         question = Finding(
             id="charger",
             severity=UNREAD,
@@ -170,8 +165,8 @@ def solve(job: Job) -> Design:
         if case.charge_a > 0:
             question = _no_book(job, book)
         found = ranked(_overruled(job, [question, *findings]))
-        return Design(job, book, line, found, worst(found), need=need, buses=passed)
-    return _solve_case(case, findings, need, passed)
+        return Design(job, book, line, found, worst(found), need=there.need, buses=there.buses)
+    return _solve_case(case, findings, there.need, there.buses)
 
 
 def _overruled(job: Job, findings: list[Finding]) -> list[Finding]:
@@ -245,28 +240,45 @@ def _guessed(job: Job, book: Book) -> Finding:
     )
 
 
-def _pick_circuit(case: Case) -> tuple[Evaluated, list[Item], int]:
-    """Span, check, price and pick: the one way to a circuit."""
+def _pick_circuit(case: Case) -> tuple[Evaluated, int, list[Item], int]:
+    """Span, check, price and pick: the one way to a circuit.
+
+    Returns
+    -------
+    evaluated : Evaluated
+        The checked table.
+    row : int
+        The row picked.
+    items : list of Item
+        What the contenders need.
+    place : int
+        Which of the contenders that row is.
+    """
     evaluated = evaluate(span(case))
-    items = count_items(evaluated.table, evaluated.grounds.size, evaluated.fills.trade)
-    cost, priced = row_cost(items, shop_of(case.job))
-    return evaluated, items, pick(evaluated, cost, bool(priced[evaluated.stops == 0].all()))
+    table, rows = evaluated.table, contenders(evaluated)
+    contending = msgspec.structs.replace(table, group=table.group[rows], hot=table.hot[rows])
+    items = count_items(contending, evaluated.grounds.size[rows], evaluated.fills.trade[rows])
+    place = 0
+    if len(rows) > 1:
+        cost, priced = row_cost(items, shop_of(case.job))
+        place = pick(evaluated, rows, cost, bool(priced.all()))
+    return evaluated, int(rows[place]), items, place
 
 
 def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed: tuple[Bus, ...]) -> Design:
     job, book = case.job, case.book
-    evaluated, items, row = _pick_circuit(case)
+    evaluated, row, items, place = _pick_circuit(case)
     circuit = _circuit(evaluated, row)
     volts = SYSTEMS[job.supply.system][0]
     others = others + whole_drop_finding(job, passed, volts, book, circuit.drop_percent)
-    others += panel_findings(job, circuit.breaker_a, book, circuit.trade_sizes[0] if circuit.trade_sizes else None)
+    others += of_panel(job, book, circuit.breaker_a, circuit.trade_sizes[0] if circuit.trade_sizes else None)
     others += _loss(circuit, need, job, book)
     pulled = _pulls(case, evaluated, row, circuit)
     if len(job.legs) > 1:
         # A bare quote of one leg says nothing about where the wire is pulled in.
         others += pull_findings(pulled, book.title)
         others += support_findings(job, case.line, circuit.trade_sizes, book)
-    parts = list_parts(items, row, shop_of(job))
+    parts = list_parts(items, place, shop_of(job))
     if job.delivered or job.gone:
         needed: dict[str, float] = {}
         for part in parts:
@@ -286,7 +298,6 @@ def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed
         need,
         passed,
         pulled,
-        tuple(items),
         parts,
     )
 
@@ -364,13 +375,13 @@ def beside(design: Design) -> Design | None:
     if design.circuit is None:
         return None
     other = "al" if design.circuit.material == "cu" else "cu"
-    opened = ("size", "ground_size", "insulation")
-    edits = [Put("circuit.material", other), *(Put(f"circuit.{field}", None) for field in opened)]
+    pinned = design.job.circuit
+    opened = msgspec.structs.replace(pinned, material=other, size=None, ground_size=None, insulation=None)
     try:
-        case = open_case(put(design.job, *edits), design.book, design.line)
+        case = open_case(msgspec.structs.replace(design.job, circuit=opened), design.book, design.line)
     except InputError:
         return None
-    evaluated, _items, row = _pick_circuit(case)
+    evaluated, row, _items, _place = _pick_circuit(case)
     circuit = _circuit(evaluated, row)
     return Design(case.job, case.book, case.line, (), HOLDS, case, evaluated, row, circuit)
 

@@ -96,6 +96,8 @@ class Book(msgspec.Struct, frozen=True, eq=False):
     """Outside diameters [mm] by (raceway, trade size)."""
     ratings_a: Floats
     """Standard breaker ratings of 15 A and more [A]."""
+    ratings_and_none_a: Floats
+    """The same, and inf for a need above them."""
     small_breaker_a: Floats
     """Largest breaker on small conductors (240.4(D)), shape (M, S) [A]; inf on larger ones."""
     ground_to_a: Floats
@@ -111,12 +113,10 @@ class Book(msgspec.Struct, frozen=True, eq=False):
     receptacles: dict[str, Receptacle]
     cable_ground: dict[str, dict[str, str]]
     """Ground by method and hot size, as cables are made."""
+    title: str
+    """The edition as people write it."""
     clauses: dict[str, str]
-
-    @property
-    def title(self) -> str:
-        """The edition as people write it."""
-        return self.key.upper().replace("-", " ")
+    """Clause of each rule in this edition, with its title."""
 
     @property
     def systems(self) -> tuple[str, ...]:
@@ -125,7 +125,7 @@ class Book(msgspec.Struct, frozen=True, eq=False):
 
     def cite(self, rule: str) -> str:
         """Clause of a rule in this edition."""
-        return f"{self.title} {self.clauses[rule]}"
+        return self.clauses[rule]
 
     def size_index(self, size: str) -> int:
         """Position of a conductor size; -1 when the book has none such."""
@@ -134,7 +134,7 @@ class Book(msgspec.Struct, frozen=True, eq=False):
     def next_rating(self, amps: Floats) -> Floats:
         """Smallest standard rating at or above each current [A]; inf above the table."""
         at = np.searchsorted(self.ratings_a, amps - 1e-9)
-        return np.append(self.ratings_a, np.inf)[at]
+        return self.ratings_and_none_a[at]
 
     def ambient_row(self, celsius: float) -> Floats:
         """Correction factors for an ambient temperature, shape (C,): the next warmer row, never between rows."""
@@ -171,6 +171,7 @@ def open_book(edition: str) -> Book:
     """
     if edition not in EDITIONS:
         raise InputError("rule book (code)", f"Can't use '{edition[:40]}'.", "one of " + ", ".join(EDITIONS))
+    title, ratings = edition.upper().replace("-", " "), printed("ocpd_240_6").numbers("rating_a")
     sizes = printed("ampacity_310_16").column("size")
     insulation = printed("insulations")
     raceway = printed("raceway_ch9_t4")
@@ -205,7 +206,8 @@ def open_book(edition: str) -> Book:
         bore_area_mm2=bore_area,
         fill_mm2=bore_area[:, None, :] * FILL_PERCENT[None, :, None] / 100,
         outside_mm={(row["raceway"], row["trade_size"]): float(row["outside_diameter_in"]) * 25.4 for row in outside},
-        ratings_a=printed("ocpd_240_6").numbers("rating_a"),
+        ratings_a=ratings,
+        ratings_and_none_a=np.append(ratings, np.inf),
         small_breaker_a=_small_breakers(sizes),
         ground_to_a=ground.numbers("ocpd_a"),
         ground_size=np.array([[sizes.index(size) for size in ground.column(m)] for m in MATERIALS]),
@@ -217,7 +219,8 @@ def open_book(edition: str) -> Book:
         usual={row["place"]: row["method"] for row in printed("usual_methods").rows},
         receptacles=_receptacles(),
         cable_ground=cables,
-        clauses={row["rule"]: row[edition] for row in printed("clauses").rows},
+        title=title,
+        clauses={row["rule"]: f"{title} {row[edition]}" for row in printed("clauses").rows},
     )
 
 

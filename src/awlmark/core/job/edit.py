@@ -40,10 +40,11 @@ def put(job: Job, *edits: Put) -> Job:
     InputError
         When a path leads nowhere or the new value is out of range.
     """
+    before = job
     for edit in edits:
         job = _put(job, _steps(edit.path), edit.value)
         job = replace(job, guessed=tuple(path for path in job.guessed if path != edit.path))
-    return check_values(job)
+    return check_values(job, before)
 
 
 def _steps(path: str) -> list[re.Match[str]]:

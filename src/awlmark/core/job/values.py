@@ -224,8 +224,62 @@ def _check_knockouts(front: DeadFront) -> None:
         _within(f"knockout {knockout.id}, below the top", knockout.below_top_m, 0, 3, "m")
 
 
-def check_values(job: Job) -> Job:
+def _check_money(job: Job) -> None:
+    """Sizes of packs, counts and sums, which people type as text."""
+    for key in job.prices:
+        plain, pack, size = key.rpartition("@")
+        if pack:
+            read_number(size, f"pack of {plain[:40]}", 2, 100000)
+    for name, counts in (("stock", job.stock), ("came", job.delivered), ("hours", job.hours)):
+        for key, text in counts.items():
+            read_number(text, f"{name} of {key[:40]}", 0, 100000)
+    for key, text in job.paid.items():
+        read_money(text, f"paid for {key[:40]}")
+
+
+def _check_legs(job: Job, before: Job | None) -> None:
+    """Legs with ids of their own, each value within reach; those of a job checked before stand."""
+    if len(job.legs) > MOST_LEGS:
+        raise InputError("legs", f"{len(job.legs)} legs are too many.", f"up to {MOST_LEGS}")
+    if len({leg.id for leg in job.legs}) != len(job.legs):
+        raise InputError("legs", "Two legs carry the same id.", "an id of its own for every leg")
+    known = set() if before is None else set(map(id, before.legs))
+    for number, leg in enumerate(job.legs, 1):
+        if id(leg) in known:
+            continue
+        name = f"leg {number}"
+        _choice(f"{name} direction", leg.direction, DIRECTIONS)
+        _choice(f"{name} end", leg.end, ENDS)
+        _choice(f"{name} place", leg.place, PLACES)
+        _within(f"{name} length", leg.length_m, 1e-4, LONGEST_M, "m")
+        _within(f"{name} built", leg.built_m, 1e-4, LONGEST_M, "m")
+        _within(f"{name} ambient", leg.ambient_c, -60, 85, "C")
+        _within(f"{name} cover", leg.cover_m, 0, 10, "m")
+        _choice(f"{name} surface", leg.surface, SURFACES)
+        _choice(f"{name} bend", leg.bend, BENDS)
+        _choice(f"{name} mounting", leg.mount, MOUNTS)
+        _within(f"{name} offset", leg.offset_m, 0.001, 5, "m")
+        _within(f"{name} box volume", leg.box_in3, 1, 2000, "in3")
+        _within(f"{name} extension ring", leg.ring_in3, 1, 500, "in3")
+        _within(f"{name} box length", leg.box_long_m, 0.02, 3, "m")
+        _within(f"{name} saddle", leg.saddle_m, 0.001, 1, "m")
+        _within(f"{name} saddle width", leg.saddle_wide_m, 0, 3, "m")
+        _within(f"{name} offset angle", leg.offset_deg, 5, 90, "degrees")
+        _within(f"{name} distance from the edge", leg.edge_m, 0, 1, "m")
+        _within(f"{name} height above the roof", leg.roof_m, 0, 10, "m")
+        for layer in leg.layers:
+            _within(f"{name} layer {layer.name}", layer.thick_m, 0.0005, 3, "m")
+
+
+def check_values(job: Job, before: Job | None = None) -> Job:
     """Refuse values that no job can hold, naming the field; returns the job unchanged.
+
+    Parameters
+    ----------
+    job : Job
+        The document.
+    before : Job, optional
+        One that was checked: what both share is not looked at again.
 
     Raises
     ------
@@ -244,9 +298,19 @@ def check_values(job: Job) -> Job:
     for field, value in (("charger terminals", job.charger.terminal_c), ("panel terminals", job.supply.terminal_c)):
         if value not in (None, 60, 75):
             raise InputError(field, f"{value} C is no terminal marking here.", "60 or 75")
-    _check_need(job.need)
-    _check_supply(job)
-    _check_site(job)
+
+    def new(*names: str) -> bool:
+        return before is None or any(getattr(job, name) is not getattr(before, name) for name in names)
+
+    if new("need"):
+        _check_need(job.need)
+    if new("boards", "loads", "supply", "dead_front", "meter", "demand"):
+        _check_supply(job)
+    if new("site", "charger"):
+        _check_site(job)
+    if new("prices", "stock", "delivered", "hours", "paid"):
+        _check_money(job)
+    _check_legs(job, before)
     circuit = job.circuit
     _within("breaker", circuit.breaker_a, 15, 400, "A")
     _choice("conductor material", circuit.material, MATERIALS)
@@ -275,45 +339,9 @@ def check_values(job: Job) -> Job:
     for field, text in (("rate", buying.rate_per_h), ("rebate cap", buying.rebate_cap)):
         if text is not None:
             read_money(text, field)
-    for key in job.prices:
-        plain, pack, size = key.rpartition("@")
-        if pack:
-            read_number(size, f"pack of {plain[:40]}", 2, 100000)
-    for name, counts in (("stock", job.stock), ("came", job.delivered), ("hours", job.hours)):
-        for key, text in counts.items():
-            read_number(text, f"{name} of {key[:40]}", 0, 100000)
-    for key, text in job.paid.items():
-        read_money(text, f"paid for {key[:40]}")
     for torque in job.build.torques:
         _within(f"torque of {torque.id}", torque.lbf_in, 1, 1000, "lbf-in")
         _choice(f"torque of {torque.id}, source", torque.source, TORQUE_SOURCES)
     if len(job.prove.readings) > MOST_READINGS:
         raise InputError("log", f"{len(job.prove.readings)} readings are too many.", f"up to {MOST_READINGS}")
-    if len(job.legs) > MOST_LEGS:
-        raise InputError("legs", f"{len(job.legs)} legs are too many.", f"up to {MOST_LEGS}")
-    if len({leg.id for leg in job.legs}) != len(job.legs):
-        raise InputError("legs", "Two legs carry the same id.", "an id of its own for every leg")
-    for number, leg in enumerate(job.legs, 1):
-        name = f"leg {number}"
-        _choice(f"{name} direction", leg.direction, DIRECTIONS)
-        _choice(f"{name} end", leg.end, ENDS)
-        _choice(f"{name} place", leg.place, PLACES)
-        _within(f"{name} length", leg.length_m, 1e-4, LONGEST_M, "m")
-        _within(f"{name} built", leg.built_m, 1e-4, LONGEST_M, "m")
-        _within(f"{name} ambient", leg.ambient_c, -60, 85, "C")
-        _within(f"{name} cover", leg.cover_m, 0, 10, "m")
-        _choice(f"{name} surface", leg.surface, SURFACES)
-        _choice(f"{name} bend", leg.bend, BENDS)
-        _choice(f"{name} mounting", leg.mount, MOUNTS)
-        _within(f"{name} offset", leg.offset_m, 0.001, 5, "m")
-        _within(f"{name} box volume", leg.box_in3, 1, 2000, "in3")
-        _within(f"{name} extension ring", leg.ring_in3, 1, 500, "in3")
-        _within(f"{name} box length", leg.box_long_m, 0.02, 3, "m")
-        _within(f"{name} saddle", leg.saddle_m, 0.001, 1, "m")
-        _within(f"{name} saddle width", leg.saddle_wide_m, 0, 3, "m")
-        _within(f"{name} offset angle", leg.offset_deg, 5, 90, "degrees")
-        _within(f"{name} distance from the edge", leg.edge_m, 0, 1, "m")
-        _within(f"{name} height above the roof", leg.roof_m, 0, 10, "m")
-        for layer in leg.layers:
-            _within(f"{name} layer {layer.name}", layer.thick_m, 0.0005, 3, "m")
     return job

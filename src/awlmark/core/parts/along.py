@@ -8,7 +8,7 @@ from typing import Final
 
 import numpy as np
 
-from awlmark.core.parts.cutting import plan_of
+from awlmark.core.parts.cutting import plan_for
 from awlmark.core.parts.sticks import STICK_M, Piece, is_elbow, lengths_of
 from awlmark.core.parts.tally import Tally, sized, taken
 from awlmark.core.quantities import FOOT_M
@@ -153,13 +153,13 @@ def _sticks(tally: Tally, section: Section, joints: int) -> None:
     book, index = tally.table.case.book, tally.columns[section.number]
     belled = section.method.key.startswith("pvc")
     sticks, couplings = np.zeros(len(book.trade_sizes) + 1), np.zeros(len(book.trade_sizes) + 1)
-    pieces: list[Piece] = []
+    pieces: tuple[Piece, ...] = ()
     for at in (*([-1] if bool((index < 0).any()) else ()), *taken(index)):
-        pieces = lengths_of(tally.table.case.line, section, book.trade_sizes[at] if at >= 0 else None)
-        sticks[at] = len(plan_of(pieces).sticks)
+        cut = lengths_of(tally.table.case.line, section, book.trade_sizes[at] if at >= 0 else None)
+        pieces = cut.pieces
+        sticks[at] = len(plan_for(cut.each_m).sticks)
         # One piece more than joints in every run; an elbow is a piece that brings no end of its own.
-        whole = sum(1 for piece in pieces if abs(piece.length_m - STICK_M) < 1e-9) if belled else 0
-        couplings[at] = max(0, len(pieces) + joints - whole)
+        couplings[at] = max(0, len(pieces) + joints - (cut.whole if belled else 0))
     marks = list(dict.fromkeys(piece.leg_id for piece in pieces))
     for aisle, kind, count in (("Raceway", "stick", sticks), ("Fittings", "coupling", couplings)):
         if count.any():

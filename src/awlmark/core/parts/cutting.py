@@ -54,9 +54,13 @@ def cut(pieces: list[Piece]) -> list[Stick]:
 
 def plan_of(pieces: list[Piece]) -> CutPlan:
     """The best plan known for some pieces."""
-    key = _key(pieces)
-    known = _known.get(key)
-    return known if known is not None else _quick(key)
+    return plan_for(_key(pieces))
+
+
+def plan_for(lengths: tuple[float, ...]) -> CutPlan:
+    """The best plan known for some lengths, given to a micrometre [m]."""
+    known = _known.get(lengths)
+    return known if known is not None else _quick(lengths)
 
 
 def _key(pieces: list[Piece]) -> tuple[float, ...]:

@@ -5,8 +5,10 @@ from __future__ import annotations
 from typing import Final
 
 import msgspec
+import numpy as np
 
 from awlmark.core.book import Book
+from awlmark.core.book.edition import Floats
 from awlmark.core.finding import HOLDS, NOTE, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
@@ -14,6 +16,7 @@ from awlmark.core.parts.buying import Bought, buy
 from awlmark.core.parts.names import item_name
 from awlmark.core.run.line import Line, Section
 from awlmark.core.wire.boxes import OFFERED
+from awlmark.core.wire.terms import Flags
 
 RACEWAY_KINDS: Final = ("stick", "elbow", "coupling", "connector", "adapter and locknut", "strap", "body", "pull elbow",
                         "expansion", "bushing")  # fmt: skip
@@ -21,17 +24,41 @@ OTHER_METHOD: Final = {"emt": "pvc40", "pvc40": "pvc80", "pvc80": "rmc", "rmc": 
 OTHER_INSULATION: Final = {"thwn-2": "xhhw-2", "xhhw-2": "thwn-2", "rhw-2": "xhhw-2"}
 
 
-class Shop(msgspec.Struct, frozen=True):
+class Column(msgspec.Struct, frozen=True, eq=False):
+    """Prices of some keys by the piece, and in the last place of an unread size: nothing, and known."""
+
+    each: Floats
+    """Shape (K + 1,) [currency]; 0 where it is unread."""
+    known: Flags
+    """Shape (K + 1,)."""
+    special: frozenset[int]
+    """Places of what comes in packs, or is partly there already."""
+
+
+class Shop(msgspec.Struct, frozen=True, eq=False):
     """Prices by the piece and by the pack, and what is there already."""
 
     each: dict[str, float]
     """By key; ``key@100`` is a pack of 100."""
     packs: dict[str, tuple[float, ...]]
     stock: dict[str, str]
+    columns: dict[tuple[str, ...], Column] = msgspec.field(default_factory=dict)
+    """Prices asked for so far."""
 
     def plain(self, key: str) -> bool:
         """Whether a key is bought by the piece alone, all of it."""
         return key not in self.packs and key not in self.stock
+
+    def column(self, keys: tuple[str, ...]) -> Column:
+        """Prices of keys as arrays."""
+        column = self.columns.get(keys)
+        if column is None:
+            prices = [self.each.get(key) for key in keys]
+            each = np.array([*(price or 0.0 for price in prices), 0.0])
+            known = np.array([*(price is not None for price in prices), True])
+            special = frozenset(at for at, key in enumerate(keys) if not self.plain(key))
+            column = self.columns[keys] = Column(each, known, special)
+        return column
 
     def offers(self, key: str) -> tuple[float | None, tuple[tuple[float, float], ...]]:
         """Price by the piece, and every pack with its own."""
@@ -59,16 +86,16 @@ class Shop(msgspec.Struct, frozen=True):
         return buy(quantity, each, packs, pieces) if quantity > 1e-9 else Bought(0.0, (), 0.0)
 
 
-_last: list[tuple[dict[str, str], dict[str, float], dict[str, tuple[float, ...]]]] = []
-"""Numbers and packs of the price book last asked for: an edit elsewhere leaves the book the same object."""
+_last: list[tuple[dict[str, str], dict[str, str], Shop]] = []
+"""The shop last asked for: an edit elsewhere leaves price book and shelf the same objects."""
 
 
 def shop_of(job: Job) -> Shop:
     """The shop of a job."""
-    if not _last or _last[0][0] is not job.prices:
+    if not _last or _last[0][0] is not job.prices or _last[0][1] is not job.stock:
         each = {key: float(price) for key, price in job.prices.items()}
-        _last[:] = [(job.prices, each, _packs(job.prices))]
-    return Shop(_last[0][1], _last[0][2], job.stock)
+        _last[:] = [(job.prices, job.stock, Shop(each, _packs(job.prices), job.stock))]
+    return _last[0][2]
 
 
 def _packs(prices: dict[str, str]) -> dict[str, tuple[float, ...]]:

@@ -87,12 +87,22 @@ def pieces_of(line: Line, section: Section, trade_size: str | None) -> list[Piec
 
     """
     start = section.start_m
-    kept = lengths_of(line, section, trade_size)
+    kept = lengths_of(line, section, trade_size).pieces
     return [Piece(piece.leg_id, piece.start_m + start, piece.length_m) for piece in kept]
 
 
-def lengths_of(line: Line, section: Section, trade_size: str | None) -> list[Piece]:
-    """Pieces of a section as if it began at the panel: kept for the next one who asks, and not to be changed."""
+class Lengths(msgspec.Struct, frozen=True):
+    """What is to be cut for a section, as if it began at the panel."""
+
+    pieces: tuple[Piece, ...]
+    each_m: tuple[float, ...]
+    """Their lengths, to a micrometre [m]."""
+    whole: int
+    """How many of them are whole sticks."""
+
+
+def lengths_of(line: Line, section: Section, trade_size: str | None) -> Lengths:
+    """What is to be cut for a section, kept for the next one who asks."""
     first = section.legs[0].number
     # Legs that an edit leaves alone are the same objects: what was worked out for them stands.
     before = line.legs[first - 2] if first > 1 else None
@@ -102,11 +112,14 @@ def lengths_of(line: Line, section: Section, trade_size: str | None) -> list[Pie
     if kept is None:
         while len(_kept) >= MOST_KEPT:
             _kept.pop(next(iter(_kept)))
-        kept = _kept[key] = _pieces(section, before, trade_size), (*section.legs, before)
+        pieces = tuple(_pieces(section, before, trade_size))
+        each = tuple([round(piece.length_m, 6) for piece in pieces])
+        whole = sum(1 for length in each if abs(length - STICK_M) < 1e-6)
+        kept = _kept[key] = Lengths(pieces, each, whole), (*section.legs, before)
     return kept[0]
 
 
-_kept: dict[object, tuple[list[Piece], object]] = {}
+_kept: dict[object, tuple[Lengths, object]] = {}
 """Pieces by what they follow from, each with the legs themselves, so that no other leg can take their identity."""
 MOST_KEPT: Final = 256
 
@@ -174,12 +187,14 @@ class _Run:
     def close(self, last: Walked) -> list[Piece]:
         """Its pieces: whole sticks, and a rest; joints kept off the bends."""
         length = self.length - self._takes(last)
-        found, done = [], 0.0
+        found, done, at = [], 0.0, 0
         while length - done > 1e-6:
             step = min(STICK_M, length - done)
             if step < length - done - 1e-6:
                 step = self._clear(done, step)
-            leg = max((each for each in self.legs if each[0] <= done + 1e-6), key=lambda each: each[0])
+            while at + 1 < len(self.legs) and self.legs[at + 1][0] <= done + 1e-6:
+                at += 1
+            leg = self.legs[at]
             found.append(Piece(leg[1].leg.id, leg[1].start_m - self.start_m + (done - leg[0]), step))
             done += step
         return found

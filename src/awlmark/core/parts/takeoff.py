@@ -70,7 +70,10 @@ def _with_spare(item: Item, percent: float) -> Item:
     """A line of small parts with its spares, whole ones; what the line is made of stays as it is."""
     if item.aisle not in ("Fittings", "Fixings"):
         return item
-    return msgspec.structs.replace(item, quantity=np.ceil(item.quantity * (1 + percent / 100) - 1e-9), fixed=None)
+    more = 1 + percent / 100
+    if isinstance(item.quantity, float):
+        return msgspec.structs.replace(item, quantity=float(math.ceil(item.quantity * more - 1e-9)))
+    return msgspec.structs.replace(item, quantity=np.ceil(item.quantity * more - 1e-9))
 
 
 def row_cost(items: Sequence[Item], shop: Shop) -> tuple[Floats, Flags]:
@@ -85,51 +88,40 @@ def row_cost(items: Sequence[Item], shop: Shop) -> tuple[Floats, Flags]:
     """
     rows = len(items[0].index) if items else 0
     cost, priced = np.zeros(rows), np.ones(rows, dtype=bool)
-    prices, plain = shop.each, not shop.packs and not shop.stock
-    places_of: dict[int, list[int]] = {}
     # Lines whose sizes go together are added up size by size, and dealt to the rows once.
-    sums: dict[tuple[int, int], tuple[Ints, list[float], list[bool]]] = {}
+    sums: dict[tuple[int, int], tuple[Ints, Floats, Flags]] = {}
     flat = 0.0
     for item in items:
-        keys, fixed = item.keys, item.fixed
-        if len(keys) == 1 and (plain or shop.plain(keys[0])):
-            price = prices.get(keys[0], 0.0)
-            if fixed is None:
-                cost += price * np.ceil(item.quantity - 1e-9)
-            else:
-                flat += price * math.ceil(fixed - 1e-9)
+        keys, quantity, column = item.keys, item.quantity, shop.column(item.keys)
+        one = len(keys) == 1
+        special = column.special.intersection(taken(item.index)) if column.special else column.special
+        if not isinstance(quantity, float):
+            if special:
+                _billed(item, quantity, shop, (cost, priced))
+                continue
+            if not one:
+                priced &= column.known[item.index] | (quantity == 0)
+            cost += column.each[item.index] * np.ceil(quantity - 1e-9)
             continue
-        slot = id(item.index)
-        places = places_of.get(slot)
-        if places is None:
-            places = places_of[slot] = taken(item.index)
-        special = [] if plain else [at for at in places if not shop.plain(keys[at])]
-        if fixed is None and special:
-            _billed(item, shop, (cost, priced))
+        if one and not special:
+            flat += float(column.each[0]) * math.ceil(quantity - 1e-9)
             continue
-        if fixed is None:
+        slot = id(item.index), len(keys)
+        if slot not in sums:
             # The last place stands for an unread size.
-            each, known = np.zeros(len(keys) + 1), np.ones(len(keys) + 1, dtype=bool)
-            for at in places:
-                found = prices.get(keys[at])
-                each[at], known[at] = found or 0.0, found is not None
-            priced &= known[item.index] | (item.quantity == 0)
-            cost += each[item.index] * np.ceil(item.quantity - 1e-9)
-            continue
-        number = math.ceil(fixed - 1e-9)
-        _index, total, sure = sums.setdefault(
-            (slot, len(keys)), (item.index, [0.0] * (len(keys) + 1), [True] * (len(keys) + 1))
-        )
-        for at in places:
-            found = shop.bill(keys[at], fixed, item.pieces).cost if at in special else prices.get(keys[at])
-            if found is None:
-                sure[at] = sure[at] and len(keys) == 1
-            else:
-                total[at] += found if at in special else found * number
+            sums[slot] = item.index, np.zeros(len(keys) + 1), np.ones(len(keys) + 1, dtype=bool)
+        _index, total, sure = sums[slot]
+        number = math.ceil(quantity - 1e-9)
+        total += column.each * number
+        if not one:
+            sure &= column.known
+        for at in special:
+            bill = shop.bill(keys[at], quantity, item.pieces).cost
+            total[at] += (bill or 0.0) - column.each[at] * number
+            sure[at] &= bill is not None or one
     for index, total, sure in sums.values():
-        cost += np.array(total)[index]
-        if not all(sure):
-            priced &= np.array(sure)[index]
+        cost += total[index]
+        priced &= sure[index]
     cost += flat
     return cost, priced
 
@@ -138,8 +130,7 @@ def list_parts(items: Sequence[Item], row: int, shop: Shop) -> tuple[Part, ...]:
     """The list of one row, in aisle order; lines of nothing are left out, equal lines joined."""
     joined: dict[tuple[str, str], Item] = {}
     for item in items:
-        quantity = float(item.quantity[row])
-        if quantity <= 0:
+        if item.of(row) <= 0:
             continue
         at = int(item.index[row])
         key = item.keys[at] if at >= 0 else item.keys[0].rsplit(":", 1)[0] + ":?"
@@ -147,7 +138,7 @@ def list_parts(items: Sequence[Item], row: int, shop: Shop) -> tuple[Part, ...]:
         joined[slot] = together(joined[slot], item) if slot in joined else item
     found = []
     for (key, detail), item in joined.items():
-        quantity = float(item.quantity[row])
+        quantity = item.of(row)
         name = item_name(key) + (f", {detail}" if detail else "")
         each, _packs = shop.offers(key)
         bought = shop.bill(key, quantity, item.pieces)
@@ -155,10 +146,10 @@ def list_parts(items: Sequence[Item], row: int, shop: Shop) -> tuple[Part, ...]:
     return tuple(sorted(found, key=lambda part: ORDER[part.aisle]))
 
 
-def _billed(item: Item, shop: Shop, into: tuple[Floats, Flags]) -> None:
+def _billed(item: Item, quantities: Floats, shop: Shop, into: tuple[Floats, Flags]) -> None:
     """Add the cost of a line with packs or stock whose number differs: once for each pair of key and number."""
     cost, priced = into
-    amounts, which = np.unique(item.quantity, return_inverse=True)
+    amounts, which = np.unique(quantities, return_inverse=True)
     slots = (item.index + 1) * len(amounts) + which.reshape(-1)
     bills, known = np.zeros(int(slots.max()) + 1), np.ones(int(slots.max()) + 1, dtype=bool)
     for slot in np.flatnonzero(np.bincount(slots)).tolist():

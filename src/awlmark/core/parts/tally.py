@@ -17,18 +17,16 @@ FEW = 512
 class Item(msgspec.Struct, frozen=True, eq=False):
     """One line of the list, for every row of a table at once.
 
-    ``keys[index[row]]`` is the price key of a row, ``quantity[row]`` how many.
+    ``keys[index[row]]`` is the price key of a row, ``of(row)`` how many.
     """
 
     aisle: str
     keys: tuple[str, ...]
     index: Ints
     """Shape (N,); -1 where a size is unread."""
-    quantity: Floats
-    """Shape (N,)."""
+    quantity: Floats | float
+    """Shape (N,), or one number where it is the same for every row."""
     unit: str
-    fixed: float | None = None
-    """The quantity where it is the same for every row."""
     detail: str = ""
     """What the key does not say: a colour."""
     pieces: tuple[float, ...] = ()
@@ -36,13 +34,16 @@ class Item(msgspec.Struct, frozen=True, eq=False):
     marks: tuple[str, ...] = ()
     """What on the line it serves: legs by id, ``panel``, ``charger`` or ``line``; each once."""
 
+    def of(self, row: int) -> float:
+        """How many a row takes."""
+        return self.quantity if isinstance(self.quantity, float) else float(self.quantity[row])
+
 
 def together(one: Item, other: Item) -> Item:
     """Two lines of the same key as one: their numbers, lengths and marks added."""
     marks = tuple(dict.fromkeys(one.marks + other.marks))
     quantity, pieces = one.quantity + other.quantity, one.pieces + other.pieces
-    fixed = None if one.fixed is None or other.fixed is None else one.fixed + other.fixed
-    return msgspec.structs.replace(one, quantity=quantity, fixed=fixed, pieces=pieces, marks=marks)
+    return msgspec.structs.replace(one, quantity=quantity, pieces=pieces, marks=marks)
 
 
 def taken(index: Ints) -> list[int]:
@@ -112,10 +113,8 @@ class Tally:
         unit: str = "each", detail: str = "", pieces: tuple[float, ...] = (),
     ) -> None:  # fmt: skip
         """Count a part whose size or number differs from row to row."""
-        fixed = quantity if isinstance(quantity, float) else None
-        amount = np.full(self.rows, quantity) if isinstance(quantity, float) else quantity
         at = self._none if index is None else index
-        self.items.append(Item(aisle, keys, at, amount, unit, fixed, detail, pieces, tuple(dict.fromkeys(marks))))
+        self.items.append(Item(aisle, keys, at, quantity, unit, detail, pieces, tuple(dict.fromkeys(marks))))
 
     def _joined(self) -> list[Item]:
         """Items of the same keys and the same sizes, as one."""
@@ -131,7 +130,5 @@ class Tally:
         found = self._joined()
         for slot, (aisle, keys, index) in self._made.items():
             if self._counts[slot]:
-                quantity = np.full(self.rows, self._counts[slot])
-                marks = tuple(self._marks[slot])
-                found.append(Item(aisle, keys, index, quantity, slot[1], self._counts[slot], marks=marks))
+                found.append(Item(aisle, keys, index, self._counts[slot], slot[1], marks=tuple(self._marks[slot])))
         return found

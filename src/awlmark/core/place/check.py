@@ -47,15 +47,13 @@ def in_the_way(job: Job) -> list[Thing]:
     return found
 
 
-def place_findings(job: Job, end: tuple[float, float, float] | None, book: Book) -> list[Finding]:
-    """Everything about the floor; nothing while no spot is pinned.
+def place_findings(job: Job, book: Book) -> list[Finding]:
+    """Everything about the floor but where the line ends on it; nothing while no spot is pinned.
 
     Parameters
     ----------
     job : Job
         Its site.
-    end : tuple of float or None
-        Where the line ends, east, north and up of the panel's foot [m]; None while it is open.
     book : Book
         For the edition's name.
     """
@@ -67,7 +65,7 @@ def place_findings(job: Job, end: tuple[float, float, float] | None, book: Book)
             fixes = tuple(Fix(f"At {one.name}", (Put("site.pin", one.id),)) for one in job.site.pins)
             found.append(_about("pin", NOTE, "No spot chosen", text, book.title, fixes=fixes))
         return found
-    return [*found, *_reach(job, pin, book), *_height(job, pin, book), *_end(job, pin, end, book)]
+    return [*found, *_reach(job, pin, book), *_height(job, pin, book)]
 
 
 def _about(kind: str, severity: str, title: str, text: str, cite: str, **more: object) -> Finding:
@@ -168,9 +166,20 @@ def _height(job: Job, pin: Pin, book: Book) -> list[Finding]:
     return found
 
 
-def _end(job: Job, pin: Pin, end: tuple[float, float, float] | None, book: Book) -> list[Finding]:
-    """Whether the scribed line arrives at the pin."""
-    if end is None:
+def end_findings(job: Job, end: tuple[float, float, float], book: Book) -> list[Finding]:
+    """Whether the scribed line arrives at the pin.
+
+    Parameters
+    ----------
+    job : Job
+        Its site.
+    end : tuple of float
+        Where the line ends, east, north and up of the panel's foot [m].
+    book : Book
+        For the edition's name.
+    """
+    pin = chosen_pin(job)
+    if pin is None:
         return []
     off = math.dist(end[:2], (pin.x, pin.y))
     if off <= 0.3:

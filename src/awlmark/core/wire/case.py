@@ -44,6 +44,10 @@ class Case(msgspec.Struct, frozen=True, eq=False):
     neutral: bool
     volts: float
     """Between the conductors that carry the charging current [V]."""
+    raceway_ground: bool
+    """Whether the raceway is the ground: asked for, and metal all the way (250.118)."""
+    conductors: int
+    """Conductors of this circuit in one raceway, its wire ground among them."""
 
     @property
     def sections(self) -> tuple[Section, ...]:
@@ -56,17 +60,6 @@ class Case(msgspec.Struct, frozen=True, eq=False):
         own = 2 + (self.neutral and self.hots == 2 and self.job.supply.system == "120/208")
         circuit = self.job.circuit
         return own + circuit.extra_ccc + sum(bundle.current_carrying for bundle in circuit.others)
-
-    @property
-    def raceway_ground(self) -> bool:
-        """Whether the raceway is the ground: asked for, and metal all the way (250.118)."""
-        metal = bool(self.sections) and all(section.method.key in METAL_GROUNDS for section in self.sections)
-        return self.job.circuit.raceway_ground and metal
-
-    @property
-    def conductors(self) -> int:
-        """Conductors of this circuit in one raceway, its wire ground among them."""
-        return self.hots + self.neutral + (not self.raceway_ground)
 
     def ambient_c(self, section: Section, insulation: str) -> float | None:
         """Temperature the correction factor of a section is taken at [degC]; None where it has to be read."""
@@ -114,6 +107,9 @@ def open_case(job: Job, book: Book, line: Line) -> Case:
     charge = charger.nameplate_a or 0.0
     if lowered and charger.setting_a is not None:
         charge = min(charge, charger.setting_a) if charge else charger.setting_a
+    metal = bool(line.sections) and all(section.method.key in METAL_GROUNDS for section in line.sections)
+    bonded = job.circuit.raceway_ground and metal
+    neutral = receptacle.neutral if receptacle else False
     return Case(
         job=job,
         book=book,
@@ -121,8 +117,10 @@ def open_case(job: Job, book: Book, line: Line) -> Case:
         charge_a=charge,
         receptacle=receptacle,
         hots=hots,
-        neutral=receptacle.neutral if receptacle else False,
+        neutral=neutral,
         volts=between if hots == 2 else to_neutral,
+        raceway_ground=bonded,
+        conductors=hots + neutral + (not bonded),
     )
 
 

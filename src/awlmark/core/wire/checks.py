@@ -20,7 +20,7 @@ from awlmark.core.wire.fill import Fills, check_fill, check_jam, fill_raceways
 from awlmark.core.wire.ground import Grounds, check_ground, size_grounds
 from awlmark.core.wire.outlet import check_receptacle, check_receptacle_load
 from awlmark.core.wire.places import check_wet
-from awlmark.core.wire.terms import Terms
+from awlmark.core.wire.terms import Flags, Terms
 
 
 class Evaluated(msgspec.Struct, frozen=True, eq=False):
@@ -80,29 +80,52 @@ def _judge(table: Table, checks: dict[str, Terms]) -> tuple[Ints, Floats, Ints]:
     return stops, shortfall, unread
 
 
-def pick(evaluated: Evaluated, cost: Floats, priced: bool = True) -> int:
-    """The row to take.
+def contenders(evaluated: Evaluated) -> Ints:
+    """Rows that only their price still tells apart.
 
-    The drop limit binds while the size is open: rows that meet it come first. Among them a row without a stop, by the
-    job's preference; where every row has one, the row that breaks fewest rules by least. Where no size meets the
-    drop limit, the row without a stop that loses least.
+    The drop limit binds while the size is open: rows that meet it come first. Among them those without a stop, or
+    those that break fewest rules by least; then, where the job prefers an easy pull or low loss, the best at that.
+    Where no size meets the drop limit, those without a stop that lose least.
 
     Parameters
     ----------
     evaluated : Evaluated
         Checked table.
-    cost : ndarray, shape (N,)
-        Price of every row.
+    """
+    circuit = evaluated.table.case.job.circuit
+    rows = np.arange(len(evaluated.stops))
+    judged: list[Floats | Ints | Flags] = [evaluated.stops, evaluated.shortfall, evaluated.unread]
+    beyond = evaluated.terms["drop"].spare() < -1e-9
+    if circuit.size is None and beyond.all():
+        judged.append(evaluated.drop_v)
+    else:
+        if circuit.size is None:
+            judged.insert(0, beyond)
+        if circuit.prefer != "price":
+            judged.append(_cmil(evaluated) if circuit.prefer == "easy pull" else evaluated.drop_v)
+    for each in judged:
+        here = each[rows]
+        rows = rows[here == here.min()]
+    return rows
+
+
+def _cmil(evaluated: Evaluated) -> Floats:
+    return evaluated.table.case.book.cmil[evaluated.table.hot]
+
+
+def pick(evaluated: Evaluated, rows: Ints, cost: Floats, priced: bool = True) -> int:
+    """The cheapest of some rows, the smallest of those that cost the same; its place among them.
+
+    Parameters
+    ----------
+    evaluated : Evaluated
+        Checked table.
+    rows : ndarray
+        Contenders.
+    cost : ndarray, shape of rows
+        Price of each.
     priced : bool
         Whether every price behind ``cost`` is known; where one is unread, circular mils stand in for money.
     """
-    table = evaluated.table
-    circuit = table.case.job.circuit
-    stops, shortfall, unread = evaluated.stops, evaluated.shortfall, evaluated.unread
-    cmil = table.case.book.cmil[table.hot]
-    loss = evaluated.drop_v
-    first = {"price": cost if priced else cmil, "easy pull": cmil, "low loss": loss}[circuit.prefer]
-    beyond = evaluated.terms["drop"].spare() < -1e-9 if circuit.size is None else np.zeros(len(stops), dtype=bool)
-    if beyond.all():
-        return int(np.lexsort((cost, loss, unread, shortfall, stops))[0])
-    return int(np.lexsort((cmil, first, unread, shortfall, stops, beyond))[0])
+    cmil = _cmil(evaluated)[rows]
+    return int(np.lexsort((cmil, cost if priced else cmil))[0])
