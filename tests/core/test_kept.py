@@ -6,16 +6,21 @@ from unittest import mock
 
 from awlmark.core import around
 from awlmark.core.book import open_book
-from awlmark.core.design import Design, solve
+from awlmark.core.design import Design, beside, solve
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
 from awlmark.core.job.values import check_values
 from awlmark.core.parts import cutting, shop, sticks
+from awlmark.core.wire import checks
 from awlmark.data import demo_job
 
 EDITS = (
     Put("legs[leg-2].length_m", 9.2),
+    Put("legs[leg-2].length_m", 0.4),
+    Put("legs[leg-6].length_m", 2.0),
+    Put("legs[leg-6].length_m", 12.0),
+    Put("legs[leg-6].ambient_c", 45.0),
     Put("legs[leg-1].trade_size", "1"),
     Put("legs[leg-4].end", "box"),
     Put("supply.panel_top_m", 1.4),
@@ -38,7 +43,8 @@ EDITS = (
 
 def told(design: Design) -> tuple[object, ...]:
     """All that a design says."""
-    return design.verdict, design.findings, design.circuit, design.parts, design.buses
+    other = beside(design)
+    return design.verdict, design.findings, design.circuit, design.parts, design.buses, other and other.circuit
 
 
 def forget() -> None:
@@ -46,13 +52,14 @@ def forget() -> None:
     around._kept.clear()
     sticks._kept.clear()
     shop._last.clear()
+    checks._kept.clear()
     cutting._quick.cache_clear()
 
 
 class Keeps(unittest.TestCase):
     def test_a_walk_of_edits_tells_the_same_with_and_without_what_is_kept(self) -> None:
         dice, job, changed = random.Random(3), demo_job(), 0
-        for _ in range(60):
+        for _ in range(90):
             edit = dice.choice(EDITS)
             try:
                 job = put(job if dice.random() < 0.8 else demo_job(), edit)
@@ -62,7 +69,7 @@ class Keeps(unittest.TestCase):
             forget()
             self.assertEqual(kept, told(solve(job)), edit)
             changed += 1
-        self.assertGreater(changed, 40)
+        self.assertGreater(changed, 60)
 
     def test_legs_and_papers_leave_what_stands_around_alone_and_the_rest_does_not(self) -> None:
         job, book = demo_job(), open_book("nec-2023")

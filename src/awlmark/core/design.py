@@ -3,21 +3,21 @@
 from __future__ import annotations
 
 import msgspec
-import numpy as np
+from msgspec.structs import replace
 
 from awlmark.core.around import around, of_panel
 from awlmark.core.book import Book, open_book
+from awlmark.core.circuit import Circuit, opened, pick_circuit, pull_circuit
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix, ranked, worst
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import MATERIALS, SYSTEMS, Job
+from awlmark.core.job.model import SYSTEMS, Job
 from awlmark.core.need.plan import NeedPlan
 from awlmark.core.panel.buses import Bus, whole_drop_finding
 from awlmark.core.parts.cutting import cut, cut_exactly
 from awlmark.core.parts.shop import shop_findings, shop_of
 from awlmark.core.parts.sticks import Piece, Stick, pieces_of
-from awlmark.core.parts.takeoff import Part, count_items, list_parts, row_cost
-from awlmark.core.parts.tally import Item
+from awlmark.core.parts.takeoff import Part, list_parts
 from awlmark.core.place.check import end_findings
 from awlmark.core.run.bends import check_bends
 from awlmark.core.run.expansion import expansion_findings
@@ -27,40 +27,10 @@ from awlmark.core.run.odd import odd_findings
 from awlmark.core.run.supports import support_findings
 from awlmark.core.run.trench import trench_findings
 from awlmark.core.run.walls import wall_findings
-from awlmark.core.wire.case import CONTINUOUS, Case, open_case, span
-from awlmark.core.wire.checks import Evaluated, contenders, evaluate, pick
-from awlmark.core.wire.outlet import needs_gfci
-from awlmark.core.wire.pulling import StretchPull, pull_findings, pulls, wires_of
+from awlmark.core.wire.case import Case, open_case
+from awlmark.core.wire.checks import Evaluated
+from awlmark.core.wire.pulling import StretchPull, pull_findings
 from awlmark.core.wire.words import tell
-
-
-class Circuit(msgspec.Struct, frozen=True):
-    """The circuit that was picked."""
-
-    charge_a: float
-    need_a: float
-    breaker_a: float
-    poles: int
-    gfci: bool
-    size: str
-    material: str
-    insulation: str | None
-    """None where all of the run is cable."""
-    hots: int
-    neutral: bool
-    ground: str | None
-    """None while unread, or where the raceway is the ground."""
-    raceway_ground: bool
-    terminal_c: int
-    usable_a: float | None
-    """None while a temperature is unread [A]."""
-    volts: float
-    drop_v: float
-    drop_percent: float
-    trade_sizes: tuple[str | None, ...]
-    """By section; None for cable, or where none fits."""
-    fill_percent: tuple[float | None, ...]
-    limit_percent: tuple[float | None, ...]
 
 
 class Design(msgspec.Struct, frozen=True, eq=False):
@@ -175,7 +145,7 @@ def _overruled(job: Job, findings: list[Finding]) -> list[Finding]:
     if not reasons:
         return findings
     return [
-        msgspec.structs.replace(
+        replace(
             finding,
             severity=NOTE,
             title=f"Overruled: {finding.title}",
@@ -240,51 +210,26 @@ def _guessed(job: Job, book: Book) -> Finding:
     )
 
 
-def _pick_circuit(case: Case) -> tuple[Evaluated, int, list[Item], int]:
-    """Span, check, price and pick: the one way to a circuit.
-
-    Returns
-    -------
-    evaluated : Evaluated
-        The checked table.
-    row : int
-        The row picked.
-    items : list of Item
-        What the contenders need.
-    place : int
-        Which of the contenders that row is.
-    """
-    evaluated = evaluate(span(case))
-    table, rows = evaluated.table, contenders(evaluated)
-    contending = msgspec.structs.replace(table, group=table.group[rows], hot=table.hot[rows])
-    items = count_items(contending, evaluated.grounds.size[rows], evaluated.fills.trade[rows])
-    place = 0
-    if len(rows) > 1:
-        cost, priced = row_cost(items, shop_of(case.job))
-        place = pick(evaluated, rows, cost, bool(priced.all()))
-    return evaluated, int(rows[place]), items, place
-
-
 def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed: tuple[Bus, ...]) -> Design:
     job, book = case.job, case.book
-    evaluated, row, items, place = _pick_circuit(case)
-    circuit = _circuit(evaluated, row)
+    picked = pick_circuit(case)
+    circuit = picked.circuit
     volts = SYSTEMS[job.supply.system][0]
     others = others + whole_drop_finding(job, passed, volts, book, circuit.drop_percent)
     others += of_panel(job, book, circuit.breaker_a, circuit.trade_sizes[0] if circuit.trade_sizes else None)
     others += _loss(circuit, need, job, book)
-    pulled = _pulls(case, evaluated, row, circuit)
+    pulled = pull_circuit(case, picked)
     if len(job.legs) > 1:
         # A bare quote of one leg says nothing about where the wire is pulled in.
         others += pull_findings(pulled, book.title)
         others += support_findings(job, case.line, circuit.trade_sizes, book)
-    parts = list_parts(items, place, shop_of(job))
+    parts = list_parts(picked.items, picked.place, shop_of(job))
     if job.delivered or job.gone:
         needed: dict[str, float] = {}
         for part in parts:
             needed[part.key] = needed.get(part.key, 0.0) + part.quantity
         others += shop_findings(job, case.line, book, needed, circuit.trade_sizes)
-    findings = ranked(_overruled(job, tell(evaluated, row) + others))
+    findings = ranked(_overruled(job, tell(picked.evaluated, picked.row) + others))
     return Design(
         job,
         book,
@@ -292,8 +237,8 @@ def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed
         findings,
         worst(findings),
         case,
-        evaluated,
-        row,
+        picked.evaluated,
+        picked.row,
         circuit,
         need,
         passed,
@@ -316,57 +261,6 @@ def _loss(circuit: Circuit, need: NeedPlan | None, job: Job, book: Book) -> list
     return [Finding("loss", HOLDS, "Yearly loss", text, book.cite("drop"), sums=sums, where="line")]
 
 
-def _pulls(case: Case, evaluated: Evaluated, row: int, circuit: Circuit) -> tuple[StretchPull, ...]:
-    table = evaluated.table
-    group, ground = int(table.group[row]), int(evaluated.grounds.size[row])
-    if circuit.raceway_ground:
-        ground = -1
-    place = int(table.insulation[group]), int(table.hot[row]), ground, int(table.material[group])
-    wires = wires_of(case.book, place, circuit.hots, circuit.neutral, circuit.material)
-    return pulls(case.line, case.book, wires, circuit.trade_sizes) if wires else ()
-
-
-def _circuit(evaluated: Evaluated, row: int) -> Circuit:
-    table = evaluated.table
-    case, book = table.case, table.case.book
-    group, hot = int(table.group[row]), int(table.hot[row])
-    usable = float(evaluated.carried.usable_a[group, hot])
-    ground = int(evaluated.grounds.size[row])
-    fill = evaluated.terms["fill"]
-    trades, fills, limits = [], [], []
-    for section in case.sections:
-        trade = int(evaluated.fills.trade[row, section.number])
-        trades.append(book.trade_sizes[trade] if trade >= 0 else None)
-        known = trade >= 0 and not (fill.unknown is not None and fill.unknown[row, section.number])
-        fills.append(float(fill.found[row, section.number]) if known else None)
-        limits.append(float(fill.needed[row, section.number]) if known else None)
-    drop = float(evaluated.drop_v[row])
-    breaker = float(table.breaker_a[group])
-    cabled = bool(case.sections) and all(section.method.cable for section in case.sections)
-    return Circuit(
-        charge_a=case.charge_a,
-        need_a=CONTINUOUS * case.charge_a,
-        breaker_a=breaker,
-        poles=case.hots,
-        gfci=needs_gfci(case, breaker),
-        size=book.sizes[hot],
-        material=MATERIALS[table.material[group]],
-        insulation=None if cabled else book.insulations[table.insulation[group]],
-        hots=case.hots,
-        neutral=case.neutral,
-        ground=book.sizes[ground] if ground >= 0 and not case.raceway_ground else None,
-        raceway_ground=case.raceway_ground,
-        terminal_c=evaluated.carried.column_c[group],
-        usable_a=None if np.isnan(usable) else usable,
-        volts=case.volts,
-        drop_v=drop,
-        drop_percent=100 * drop / case.volts,
-        trade_sizes=tuple(trades),
-        fill_percent=tuple(fills),
-        limit_percent=tuple(limits),
-    )
-
-
 def beside(design: Design) -> Design | None:
     """The same job in the other metal, its sizes open, to draw beside it: the circuit alone, without findings or list.
 
@@ -375,15 +269,12 @@ def beside(design: Design) -> Design | None:
     if design.circuit is None:
         return None
     other = "al" if design.circuit.material == "cu" else "cu"
-    pinned = design.job.circuit
-    opened = msgspec.structs.replace(pinned, material=other, size=None, ground_size=None, insulation=None)
     try:
-        case = open_case(msgspec.structs.replace(design.job, circuit=opened), design.book, design.line)
+        case = open_case(replace(design.job, circuit=opened(design.job.circuit, other)), design.book, design.line)
     except InputError:
         return None
-    evaluated, row, _items, _place = _pick_circuit(case)
-    circuit = _circuit(evaluated, row)
-    return Design(case.job, case.book, case.line, (), HOLDS, case, evaluated, row, circuit)
+    picked = pick_circuit(case)
+    return Design(case.job, case.book, case.line, (), HOLDS, case, picked.evaluated, picked.row, picked.circuit)
 
 
 def settled(design: Design) -> Design:

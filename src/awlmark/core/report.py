@@ -5,8 +5,9 @@ from __future__ import annotations
 import math
 from typing import Any
 
+from awlmark.core.circuit import Circuit
 from awlmark.core.compare import Choice, Comparison
-from awlmark.core.design import Circuit, Design
+from awlmark.core.design import Design
 from awlmark.core.finding import Finding
 from awlmark.core.job.model import Job
 from awlmark.core.quantities import print_gauge, print_length

@@ -49,6 +49,8 @@ class PartsTable(QTableWidget):
             self.setColumnWidth(column, width)
         self.setTabKeyNavigation(False)
         self._filling = False
+        self._shown: list[object] = []
+        """What each row shows; None for what was typed over and may have to be shown anew."""
         self.itemChanged.connect(self._typed)
         self.currentCellChanged.connect(lambda row, *_rest: self._choose(row))
 
@@ -62,12 +64,17 @@ class PartsTable(QTableWidget):
             self.clearSpans()
             self.setRowCount(0)
             self.setRowCount(wanted)
-        at = 0
+            self._shown = [None] * wanted
+        job, at = design.job, 0
         for aisle in aisles:
             self._head(at, aisle)
             at += 1
             for part in (part for part in design.parts if part.aisle == aisle):
-                self._row(at, _cells(design, part), part.key, design.job.price_notes.get(part.key, ""))
+                typed = tuple(table.get(part.key, "") for table in (job.stock, job.delivered, job.paid))
+                note = job.price_notes.get(part.key, "")
+                if self._shown[at] != (part, typed, note):
+                    self._row(at, _cells(part, typed), part.key, note)
+                    self._shown[at] = part, typed, note
                 at += 1
         if self.rowCount():
             self.setCurrentCell(min(row, self.rowCount() - 1), column)
@@ -82,6 +89,7 @@ class PartsTable(QTableWidget):
         head.setFont(face_font("bold", 14))
         head.setFlags(Qt.ItemFlag.NoItemFlags)
         self.setItem(at, 0, head)
+        self._shown[at] = None
 
     def _row(self, at: int, cells: tuple[str, ...], key: str, note: str) -> None:
         """Show one part; cells that stay as they are cost nothing."""
@@ -99,12 +107,14 @@ class PartsTable(QTableWidget):
             if column in NUMBERS:
                 item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
             item.setData(KEY_ROLE, key)
-            if column == EACH:
-                item.setToolTip(note or ("" if text else "No price yet: type one"))
             self.setItem(at, column, item)
+        priced = self.item(at, EACH)
+        if priced is not None:
+            priced.setToolTip(note or ("" if cells[EACH] else "No price yet: type one"))
 
     def _typed(self, item: QTableWidgetItem) -> None:
         if not self._filling and item.column() in TYPED:
+            self._shown[item.row()] = None
             self.typed.emit(item.data(KEY_ROLE), TYPED[item.column()], item.text())
 
     def _choose(self, row: int) -> None:
@@ -113,14 +123,13 @@ class PartsTable(QTableWidget):
             self.chosen.emit(item.data(KEY_ROLE))
 
 
-def _cells(design: Design, part: Part) -> tuple[str, ...]:
+def _cells(part: Part, typed: tuple[str, ...]) -> tuple[str, ...]:
     """A part in the columns of the table."""
-    job, unit = design.job, "" if part.unit == "each" else f" {part.unit}"
+    unit = "" if part.unit == "each" else f" {part.unit}"
     packs = [
         f"{count:,}{unit}" if size == 1 else f"{count} {'coil' if part.unit == 'ft' else 'box'} of {size:g}"
         for size, count in part.bought.packs
     ]
     total = "unread" if part.total is None else f"{part.total:,.2f}"
     each = "" if part.each is None else f"{part.each:.2f}"
-    typed = (table.get(part.key, "") for table in (job.stock, job.delivered, job.paid))
     return (part.name, f"{part.quantity:g}{unit}", " + ".join(packs) or "none", each, total, *typed)

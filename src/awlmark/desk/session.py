@@ -24,6 +24,8 @@ from awlmark.draw.look import Look, in_hand
 MOST_PENCILS = 3
 AUTOSAVE_MS = 400
 """Every edit reaches the autosave within a second."""
+RESTS_MS = 150
+"""After the last edit the hand is taken to rest."""
 
 
 class _Step(QUndoCommand):
@@ -77,6 +79,9 @@ class Session(QObject):
         self._came.connect(lambda done, outcome: done(outcome), Qt.ConnectionType.QueuedConnection)
         self._keeping = QTimer(self, singleShot=True, interval=AUTOSAVE_MS)
         self._keeping.timeout.connect(self.keep)
+        # Python's threads take turns: a search beside quick edits would make each of them wait.
+        self._cuts_soon = QTimer(self, singleShot=True, interval=RESTS_MS)
+        self._cuts_soon.timeout.connect(self._settle_cuts)
         self.on_trouble: Callable[[AwlmarkError], None] = lambda problem: None
 
     def _clean_changed(self, _clean: bool) -> None:
@@ -252,7 +257,11 @@ class Session(QObject):
             autosave.keep(self.job, self.path)
 
     def settle_cuts(self) -> None:
-        """Look for fewer sticks behind the window's back, where the quick plan is not proved the fewest."""
+        """Look for fewer sticks behind the window's back, once the hand rests."""
+        self._cuts_soon.start()
+
+    def _settle_cuts(self) -> None:
+        """Search where the quick plan is not proved the fewest."""
         open_ones = [
             pieces
             for section in self.design.line.sections
@@ -288,6 +297,7 @@ class Session(QObject):
     def put_away(self) -> None:
         """The user let the work go: forget its autosave."""
         self._keeping.stop()
+        self._cuts_soon.stop()
         self._keeper.waitForDone()
         autosave.drop(self.job.id)
 

@@ -7,7 +7,8 @@ from typing import Final
 import numpy as np
 
 from awlmark.core.book.edition import COLUMNS_C, FILL_PERCENT
-from awlmark.core.design import Circuit, Design
+from awlmark.core.circuit import Circuit
+from awlmark.core.design import Design
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT
 from awlmark.core.job.model import MATERIALS, Lug
 from awlmark.core.quantities import draw_trade_size, print_gauge, print_temperature

@@ -8,8 +8,7 @@ import msgspec
 import numpy as np
 
 from awlmark.core.book.edition import COLUMNS_C, Floats
-from awlmark.core.quantities import FOOT_M
-from awlmark.core.wire.case import CONTINUOUS, DEFAULT_TERMINAL_C, LARGE_CIRCUIT_A, Case, Table
+from awlmark.core.wire.case import CONTINUOUS, DEFAULT_TERMINAL_C, LARGE_CIRCUIT_A, SHORT_M, Case, Table
 from awlmark.core.wire.terms import Flags, Terms
 
 
@@ -105,7 +104,6 @@ def _factored(case: Case, by_column: Floats, insulation: int) -> tuple[Floats, t
     return each[left_in].min(axis=0), found, worst
 
 
-SHORT_M: Final = 10 * FOOT_M
 SHORT_SHARE: Final = 0.10
 
 
@@ -121,7 +119,7 @@ def governing_sections(case: Case, each: Floats) -> list[int]:
         Ampacity of every section and size [A]; NaN while a temperature is unread.
     """
     numbers = list(range(len(each)))
-    if len(numbers) < 2 or np.isnan(each).any():
+    if len(numbers) < 2 or not case.short or np.isnan(each).any():
         return numbers
     middle = each.shape[1] // 2
     total, gone = sum(section.length_m for section in case.sections), 0.0

@@ -15,6 +15,7 @@ from awlmark.core.book import Book
 from awlmark.core.book.edition import COLUMNS_C, MORE, NIPPLE, ONE, TWO, Floats, Ints, Receptacle
 from awlmark.core.errors import InputError
 from awlmark.core.job.model import MATERIALS, SYSTEMS, Job
+from awlmark.core.quantities import FOOT_M
 from awlmark.core.run.line import ROOF_ADDER_C, Line, Section
 
 CONTINUOUS: Final = 1.25
@@ -29,6 +30,10 @@ LARGE_CIRCUIT_A: Final = 100.0
 
 METAL_GROUNDS: Final = ("emt", "imc", "rmc")
 """Raceways that may be the ground all the way, 250.118."""
+
+
+SHORT_M: Final = 10 * FOOT_M
+"""No longer part of a run may be left out of its ampacity, 310.14(A)(2) exception."""
 
 
 class Case(msgspec.Struct, frozen=True, eq=False):
@@ -48,6 +53,8 @@ class Case(msgspec.Struct, frozen=True, eq=False):
     """Whether the raceway is the ground: asked for, and metal all the way (250.118)."""
     conductors: int
     """Conductors of this circuit in one raceway, its wire ground among them."""
+    short: bool
+    """Whether a section is short enough to be left out of the ampacity."""
 
     @property
     def sections(self) -> tuple[Section, ...]:
@@ -121,6 +128,7 @@ def open_case(job: Job, book: Book, line: Line) -> Case:
         volts=between if hots == 2 else to_neutral,
         raceway_ground=bonded,
         conductors=hots + neutral + (not bonded),
+        short=any(section.length_m <= SHORT_M + 1e-9 for section in line.sections),
     )
 
 

@@ -2,10 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+from typing import Final
+
 import msgspec
 import numpy as np
+from msgspec.structs import replace
 
 from awlmark.core.book.edition import Floats, Ints
+from awlmark.core.job.model import Job
+from awlmark.core.run.line import Line
 from awlmark.core.wire.ampacity import (
     Carried,
     carry,
@@ -14,7 +20,7 @@ from awlmark.core.wire.ampacity import (
     check_heat,
     check_protection,
 )
-from awlmark.core.wire.case import Table
+from awlmark.core.wire.case import Case, Table, span
 from awlmark.core.wire.drop import check_drop, drop_volts
 from awlmark.core.wire.fill import Fills, check_fill, check_jam, fill_raceways
 from awlmark.core.wire.ground import Grounds, check_ground, size_grounds
@@ -42,12 +48,58 @@ class Evaluated(msgspec.Struct, frozen=True, eq=False):
     """Values that checks miss, shape (N,)."""
 
 
+class _Fixed(msgspec.Struct, frozen=True, eq=False):
+    """What the length of the run has no part in: all checks but the drop."""
+
+    table: Table
+    carried: Carried
+    grounds: Grounds
+    fills: Fills
+    terms: dict[str, Terms]
+    judged: tuple[Ints, Floats, Ints]
+    """Stops, shortfall and missing values so far."""
+
+
 def evaluate(table: Table) -> Evaluated:
     """Run all checks on all rows of a table."""
+    return _with_drop(_but_drop(table), table)
+
+
+def judge(case: Case) -> Evaluated:
+    """Span the open decisions of a case and check every candidate.
+
+    What length has no part in is kept while only lengths change. It is worked out from a case whose sections have no
+    legs and whose job holds nothing but what :data:`_LOOKED_AT` names, so that it cannot depend on anything else.
+    """
+    job = case.job
+    parts = [
+        (each.method.key, each.trade_size, each.ambient_c, each.wet, each.buried, each.roof, each.nipple,
+         each.length_m if case.short else 0.0)
+        for each in case.sections
+    ]  # fmt: skip
+    key = (id(case.book), case.charge_a, *[id(getattr(job, name)) for name in _LOOKED_AT], *parts)
+    fixed = _kept.pop(key, None)
+    if fixed is None:
+        # Only a short part may be left out of the ampacity: without one no check here asks for a length.
+        sections = case.sections if case.short else tuple(replace(section, legs=()) for section in case.sections)
+        bare = Job(id="", **{name: getattr(job, name) for name in _LOOKED_AT})
+        fixed = _but_drop(span(replace(case, job=bare, line=Line((), sections, ()))))
+        while len(_kept) >= MOST_KEPT:
+            _kept.pop(next(iter(_kept)))
+    _kept[key] = fixed
+    return _with_drop(fixed, replace(fixed.table, case=case))
+
+
+_LOOKED_AT: Final = ("charger", "circuit", "local", "supply")
+_kept: dict[tuple[object, ...], _Fixed] = {}
+"""By all that goes into it; the parts of the job by identity, which they keep as long as the table here holds them."""
+MOST_KEPT: Final = 32
+
+
+def _but_drop(table: Table) -> _Fixed:
     carried = carry(table)
     grounds = size_grounds(table, carried)
     fills = fill_raceways(table, grounds.size)
-    lost = drop_volts(table)
     terms = {
         "breaker": check_breaker(table),
         "receptacle": check_receptacle(table),
@@ -56,26 +108,34 @@ def evaluate(table: Table) -> Evaluated:
         "heat": check_heat(table, carried),
         "protection": check_protection(table, carried),
         "ground": check_ground(table, grounds),
-        "drop": check_drop(table, lost),
         "fill": check_fill(table, fills),
         "jam": check_jam(table, fills),
         "wet": check_wet(table),
     }
-    return Evaluated(table, carried, grounds, fills, lost, terms, *_judge(table, terms))
-
-
-def _judge(table: Table, checks: dict[str, Terms]) -> tuple[Ints, Floats, Ints]:
-    """Stops, worst shortfall and missing values of every row."""
     rows = len(table.hot)
-    stops, shortfall, unread = np.zeros(rows, dtype=int), np.zeros(rows), np.zeros(rows, dtype=int)
-    for terms in checks.values():
+    clean = np.zeros(rows, dtype=int), np.zeros(rows), np.zeros(rows, dtype=int)
+    return _Fixed(table, carried, grounds, fills, terms, _judge(terms.values(), clean))
+
+
+def _with_drop(fixed: _Fixed, table: Table) -> Evaluated:
+    lost = drop_volts(table)
+    drop = check_drop(table, lost)
+    judged = _judge((drop,), fixed.judged)
+    terms = {**fixed.terms, "drop": drop}
+    return Evaluated(table, fixed.carried, fixed.grounds, fixed.fills, lost, terms, *judged)
+
+
+def _judge(checks: Iterable[Terms], before: tuple[Ints, Floats, Ints]) -> tuple[Ints, Floats, Ints]:
+    """Stops, worst shortfall and missing values of every row, on top of those before."""
+    stops, shortfall, unread = before
+    for terms in checks:
         spare = terms.spare()
         broken = terms.broken(spare)
         if terms.unknown is not None and terms.unknown.any():
-            unread += terms.unknown if terms.unknown.ndim == 1 else terms.unknown.sum(axis=1)
+            unread = unread + (terms.unknown if terms.unknown.ndim == 1 else terms.unknown.sum(axis=1))
         if broken.any():
             short = np.where(broken, -spare, 0.0)
-            stops += broken if broken.ndim == 1 else broken.sum(axis=1)
+            stops = stops + (broken if broken.ndim == 1 else broken.sum(axis=1))
             shortfall = np.maximum(shortfall, short if short.ndim == 1 else short.max(axis=1))
     return stops, shortfall, unread
 
