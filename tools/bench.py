@@ -12,7 +12,7 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-STAGES = ("need", "panel", "run", "wire", "parts")
+STAGES = ("need", "panel", "place", "run", "wire", "parts", "build", "prove")
 ROOT = Path(__file__).parent.parent
 sys.path.insert(0, str(ROOT))
 STATE = tempfile.mkdtemp(prefix="awlmark-bench-")

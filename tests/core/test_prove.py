@@ -22,7 +22,7 @@ from awlmark.core.prove.log import judge, judged, latest, out_of_order, read_log
 from awlmark.core.prove.network import CONTACT_OHM, SERVICE_OHM, Faults, circuit_of, solve_network
 from awlmark.core.prove.practice import PLANTED, Score, answer, card, exercise, readings
 from awlmark.core.prove.remind import reminders
-from awlmark.core.prove.thermal import charging, heat_run, rises, steady, thermal_of
+from awlmark.core.prove.thermal import an_hour, charging, heat_run, steady, thermal_of
 from awlmark.core.scribe import read_entry
 from awlmark.data import demo_job
 from tests.support import straight
@@ -151,8 +151,18 @@ class Heating(unittest.TestCase):
             self.assertTrue(least <= at_once[0, 0] - stepped[0, 0] <= most)
 
     def test_five_minutes_prove_nothing(self) -> None:
-        temps = rises(DEMO, 20.0, (5.0, 60.0))
-        self.assertLess(temps[0, 1] - 20, 0.4 * (temps[1, 1] - 20))
+        temps = an_hour(DEMO, 20.0)
+        self.assertLess(temps[5, 1] - 20, 0.4 * (temps[60, 1] - 20))
+
+    def test_an_hour_is_kept_by_wire_current_and_air_alone(self) -> None:
+        longer = solve(put(demo_job(), Put("legs[leg-2].length_m", 9.0)))
+        self.assertIs(an_hour(longer, 20.0), an_hour(DEMO, 20.0))
+        self.assertGreater(an_hour(DEMO, 30.0)[60, 1], an_hour(DEMO, 20.0)[60, 1] + 8)
+        thicker = solve(put(demo_job(), Put("circuit.size", "4")))
+        self.assertLess(an_hour(thicker, 20.0)[60, 0], an_hour(DEMO, 20.0)[60, 0])
+        times = np.array([300.0, 3600.0])
+        asked = heat_run(thermal_of(DEMO), *charging(48.0), 20.0, times)
+        self.assertTrue(np.allclose(asked, an_hour(DEMO, 20.0)[[5, 60]], atol=0.01))
 
 
 class Logging(unittest.TestCase):

@@ -44,10 +44,10 @@ def quote_fixes(design: Design, finding: Finding) -> tuple[Quote, ...]:
     return tuple(sorted(found, key=lambda quote: (not quote.mends, -RANK[quote.worst]))[:3])
 
 
-def fork(design: Design) -> tuple[Quote, ...]:
+def fork_ways(design: Design) -> tuple[Fix, ...]:
     """The line's end both ways: hardwired, and each receptacle that carries the charge or the nearest below it.
 
-    Each is the whole job solved again: price with breaker, ground-fault device and box, and the worst mark it leaves.
+    The first edit of each is its connection.
     """
     charge = design.job.charger.nameplate_a
     if design.circuit is None or charge is None:
@@ -63,8 +63,16 @@ def fork(design: Design) -> tuple[Quote, ...]:
                 Put("charger.setting_a", None), Put("charger.setting_restricted", False),
             )  # fmt: skip
             ways.append(Fix(f"Outlet {outlet}, {amps:g} A", edits))
+    return tuple(ways)
+
+
+def fork(design: Design) -> tuple[Quote, ...]:
+    """Each way to end the line as the whole job solved again.
+
+    Price with breaker, ground-fault device and box, and the worst mark it leaves.
+    """
     found = []
-    for way in ways:
+    for way in fork_ways(design):
         job = put(design.job, *way.edits)
         after = solve(job)
         found.append(Quote(way, job, round(after.cost - design.cost, 2), after.verdict, True))

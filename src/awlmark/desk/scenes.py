@@ -143,7 +143,8 @@ class Scenes(QWidget):
         if stage == "place":
             from awlmark.draw.place_view import draw_place
 
-            return draw_place(session.design, session.forks, width, height)
+            forks = session.forks if session.forks_priced else ()
+            return draw_place(session.design, forks, width, height)
         if stage == "run":
             from awlmark.draw.run_view import draw_run
 

@@ -141,9 +141,19 @@ class Session(QObject):
     @property
     def forks(self) -> tuple[Quote, ...]:
         """Outlet or hardwire at the line's end, priced when first asked for."""
-        if self._forks_of is not self.design:
+        if not self.forks_priced:
             self._forks, self._forks_of = fork(self.design), self.design
         return self._forks
+
+    @property
+    def forks_priced(self) -> bool:
+        """Whether the prices at hand are those of the present design."""
+        return self._forks_of is self.design
+
+    @property
+    def unpriced(self) -> bool:
+        """Whether something that is shown still waits for its price."""
+        return not self.look.quotes or (self.look.stage == "place" and not self.forks_priced)
 
     def keep_pencil(self) -> str:
         """Keep the job in pencil; returns its name. The oldest goes when there is no room."""
@@ -179,10 +189,11 @@ class Session(QObject):
             self.looked.emit()
 
     def price_fixes(self) -> None:
-        """Price the fixes of the finding in hand."""
+        """Price the fixes of the finding in hand, and on Place the ways to end the line."""
+        forks = self.look.stage == "place" and not self.forks_priced
         finding = in_hand(self.design, self.look)
         quotes: tuple[Quote, ...] = quote_fixes(self.design, finding) if finding else ()
-        if quotes != self.look.quotes:
+        if (forks and self.forks) or quotes != self.look.quotes:
             self.look = replace(self.look, quotes=quotes)
             self.looked.emit()
 

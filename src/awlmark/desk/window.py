@@ -143,7 +143,7 @@ class Window(Tools, QMainWindow):
 
     def _looked(self) -> None:
         self._refresh()
-        if not self.session.look.quotes:
+        if self.session.unpriced:
             self.pricing.start()
 
     def _refresh(self) -> None:

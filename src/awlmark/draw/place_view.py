@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from typing import Final
 
@@ -15,7 +16,7 @@ from awlmark.core.panel.equipment import CLEAR_M
 from awlmark.core.place.check import INSIDE_M, OUTSIDE_M, chosen_pin, in_the_way, under_roof
 from awlmark.core.place.reach import Reach, car_shape, port_of, reaches, shape_of
 from awlmark.core.quantities import FOOT_M, draw_length
-from awlmark.core.trial import Quote
+from awlmark.core.trial import Quote, fork_ways
 from awlmark.draw.labels import Labels
 from awlmark.draw.marks import NAMES, mark
 from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture, shorten
@@ -86,7 +87,7 @@ def draw_place(design: Design, forks: tuple[Quote, ...], width: float, height: f
     design : Design
         Solved job.
     forks : tuple of Quote
-        Outlet or hardwire, priced.
+        Outlet or hardwire, priced; nothing until they are.
     width, height : float
         Size of the scene [px].
     """
@@ -388,21 +389,27 @@ def _ends(picture: Picture, design: Design, forks: tuple[Quote, ...], area: tupl
         says = f"Spot {pin.name}: {NAMES[severity]}, {told}" + (", chosen" if chosen else "")
         picture.hit(left, y, right - left, 27, f"end-{pin.id}", says, f"put:site.pin={pin.id}")
         y += 30
-    if forks:
+    ways = fork_ways(design)
+    if ways:
         y += 6
         picture.text(left, y + 10, "How it ends", 13, BOLD, "ink2")
         y += 15
-    for number, quote in enumerate(forks):
-        here = quote.job.charger.connection == job.charger.connection
+    for number, (way, quote) in enumerate(itertools.zip_longest(ways, forks)):
+        here = way.edits[0].value == job.charger.connection
         if y + 28 > bottom - 4:
             break
         picture.box(left, y, right - left, 27, "scribe" if here else "edge", 2 if here else 1, "ground", 3)
-        mark(picture, quote.worst, left + 16, y + 13, 11)
-        price = f"{'+' if quote.price > 0 else '−' if quote.price < 0 else ''}{job.currency}{abs(quote.price):,.0f}"
-        picture.text(left + 32, y + 18, quote.fix.label, 13, BOLD if here else TEXT)
-        picture.text(right - 10, y + 18, price, 13, BOLD, anchor=END)
-        says = f"{quote.fix.label}: {price}, leaves {NAMES[quote.worst]}" + (", as it is" if here else "")
-        picture.hit(left, y, right - left, 27, f"fork-{number}", says, f"fork:{number}")
+        picture.text(left + 32, y + 18, way.label, 13, BOLD if here else TEXT)
+        told, says = "…", f"{way.label}: price to come"
+        if quote is not None:
+            mark(picture, quote.worst, left + 16, y + 13, 11)
+            told = f"{'+' if quote.price > 0 else '−' if quote.price < 0 else ''}{job.currency}{abs(quote.price):,.0f}"
+            says = f"{way.label}: {told}, leaves {NAMES[quote.worst]}"
+        says += ", as it is" if here else ""
+        picture.text(right - 10, y + 18, told, 13, BOLD, anchor=END)
+        picture.hit(
+            left, y, right - left, 27, f"fork-{number}", says + (", as it is" if here else ""), f"fork:{number}"
+        )
         y += 29
 
 

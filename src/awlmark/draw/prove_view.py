@@ -2,17 +2,13 @@
 
 from __future__ import annotations
 
-import functools
 from collections.abc import Callable
 from typing import Final
 
-import numpy as np
-
-from awlmark.core.book.edition import Floats
 from awlmark.core.design import Design
 from awlmark.core.prove.expect import AIR_C, ORDER, Test, tests_of
 from awlmark.core.prove.log import judge, latest, print_value
-from awlmark.core.prove.thermal import charging, guard_of, heat_run, thermal_of
+from awlmark.core.prove.thermal import an_hour
 from awlmark.core.quantities import print_temperature
 from awlmark.draw.bench import draw_bench
 from awlmark.draw.look import Look
@@ -95,17 +91,6 @@ def _order(picture: Picture, design: Design, width: float) -> None:
         picture.hit(x - gap / 2 + 4, 6, gap - 8, 54, f"order-{stage}", f"{told}: {NAMES[severity]}", act)
 
 
-@functools.lru_cache(maxsize=8)
-def curve(design: Design, air_c: float) -> Floats | None:
-    """Temperatures of an hour's charging, minute by minute [C], shape (61, 4); None where nothing is known."""
-    thermal = thermal_of(design)
-    if thermal is None or design.circuit is None:
-        return None
-    times = np.linspace(0.0, 3600.0, 61)
-    times[0] = 1.0
-    return heat_run(thermal, *charging(design.circuit.charge_a), air_c, times, cut_back_c=guard_of(thermal))
-
-
 def _heat(picture: Picture, design: Design, area: tuple[float, float, float]) -> None:
     """The expected hour, the band's top, and what was read."""
     top, right, bottom = area
@@ -113,7 +98,7 @@ def _heat(picture: Picture, design: Design, area: tuple[float, float, float]) ->
     air = AIR_C if design.job.prove.ambient_c is None else design.job.prove.ambient_c
     amps = design.circuit.charge_a if design.circuit else 0.0
     picture.text(12, top + 19, f"Heat over an hour at {amps:g} A", 13, BOLD, "ink2")
-    temps = curve(design, air)
+    temps = an_hour(design, air)
     if temps is None:
         picture.text(12, top + 44, "The table is silent on this wire: no heat is worked out.", 13, role="ink2")
         return

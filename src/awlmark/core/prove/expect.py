@@ -10,7 +10,7 @@ import msgspec
 from awlmark.core.design import Design
 from awlmark.core.job.model import SETTINGS_A
 from awlmark.core.prove.network import POINTS, Circuit, circuit_of, solve_network
-from awlmark.core.prove.thermal import rises, thermal_of
+from awlmark.core.prove.thermal import an_hour, thermal_of
 
 ORDER: Final = ("dead", "continuity", "insulation", "live", "charge", "heat")
 """Tests in this order: dead first, live last."""
@@ -118,7 +118,7 @@ def _ohms(key: str, name: str, ohms: float) -> Test:
 
 def _heat(design: Design) -> list[Test]:
     air = AIR_C if design.job.prove.ambient_c is None else design.job.prove.ambient_c
-    temps, thermal = rises(design, air, (5.0, 60.0)), thermal_of(design)
+    temps, thermal = an_hour(design, air), thermal_of(design)
     if temps is None or thermal is None:
         return []
     found = []
@@ -126,8 +126,8 @@ def _heat(design: Design) -> list[Test]:
     places = [("lug", 1, "Charger's terminal"), (BREAKER, 1, "Breaker's terminal"), ("wire", 0, "Wire beside it")]
     places += [("plug", 3, "Plug at its blades")] if plugged else []
     for place, column, name in places:
-        for row, minutes in enumerate((5, 60)):
-            temp = float(temps[row, column])
+        for minutes in (5, 60):
+            temp = float(temps[minutes, column])
             most = min(air + (temp - air) * HEAT_SHARE + 2.0, thermal.limit_c)
             key, told = f"{place} {minutes} min", f"{name} after {minutes} minutes"
             source = "thermal model; contact values from memory"

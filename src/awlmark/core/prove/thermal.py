@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import math
 from typing import Final
 
@@ -202,12 +203,17 @@ def guard_of(thermal: Thermal) -> float | None:
     return GUARD_C if thermal.plug_ohm > 0 else None
 
 
-def rises(
-    design: Design, air_c: float, minutes: tuple[float, ...], faults: Faults = HEALTHY, point: str = "charger 1"
-) -> Floats | None:
-    """Temperatures at some minutes of steady charging [C], shape (M, 4); None without a circuit."""
-    thermal = thermal_of(design, faults, point)
-    if thermal is None or design.circuit is None:
-        return None
-    times = np.array([60.0 * minute for minute in minutes])
-    return heat_run(thermal, *charging(design.circuit.charge_a), air_c, times, cut_back_c=guard_of(thermal))
+@functools.lru_cache(maxsize=32)
+def _hour(thermal: Thermal, amps: float, air_c: float) -> Floats:
+    """Kept by all that goes into it: most edits leave wire and current alone."""
+    times = np.linspace(0.0, 3600.0, 61)
+    times[0] = 1.0
+    found = heat_run(thermal, *charging(amps), air_c, times, cut_back_c=guard_of(thermal))
+    found.setflags(write=False)
+    return found
+
+
+def an_hour(design: Design, air_c: float) -> Floats | None:
+    """Temperatures of an hour's charging, minute by minute [C], shape (61, 4); None where nothing is known."""
+    thermal = thermal_of(design)
+    return None if thermal is None or design.circuit is None else _hour(thermal, design.circuit.charge_a, air_c)
