@@ -10,6 +10,7 @@ from typing import Final
 import msgspec
 
 from awlmark.core.book.tables import number, printed
+from awlmark.core.job.model import Leg
 from awlmark.core.quantities import FOOT_M, INCH_M
 from awlmark.core.run.hand import outside_m
 from awlmark.core.run.line import Line, Section, Walked
@@ -125,79 +126,99 @@ MOST_KEPT: Final = 256
 
 
 def _pieces(section: Section, before: Walked | None, trade_size: str | None) -> list[Piece]:
+    takes, start_m = _Takes(trade_size), section.start_m
     found: list[Piece] = []
-    run = _Run(trade_size, section.start_m)
-    if before is not None:
-        run.begins_after(before)
+    run = _Run(takes, start_m, before)
+    last = section.legs[-1]
     for walked in section.legs:
+        leg = walked.leg
+        ends = walked is last or walked.pulls or is_elbow(walked)
+        if ends and not run.legs and leg.offset_m is None and leg.saddle_m is None:
+            # One straight leg from fitting to fitting, as most are: nothing bent in it.
+            left, at_m = run.length + leg.length_m - takes.of(walked), walked.start_m - start_m
+            while left > 1e-6:
+                found.append(Piece(leg.id, at_m, min(left, STICK_M)))
+                left, at_m = left - STICK_M, at_m + STICK_M
+            run.length = -takes.of(walked)
+            continue
         run.leg(walked)
-        last = walked is section.legs[-1]
-        if last or walked.pulls or is_elbow(walked):
-            found += run.close(walked)
-            run = _Run(trade_size, section.start_m)
-            run.begins_after(walked)
+        if ends:
+            run.close(walked, found)
+            run = _Run(takes, start_m, walked)
         else:
             run.turn(walked)
     return found
 
 
+class _Takes:
+    """What the fittings of one trade size take up of the raceway they join [m]."""
+
+    def __init__(self, trade_size: str | None) -> None:
+        self.trade = trade_size
+        self.elbow = 0.0 if trade_size is None else elbow_take_m(trade_size)
+        self.body = 0.0 if trade_size is None else _takes_m(trade_size, "body_in")
+
+    def of(self, walked: Walked) -> float:
+        """Of the fitting at the end of a leg."""
+        if walked.leg.end in ("body", "pull elbow"):
+            return self.body
+        return self.elbow if is_elbow(walked) else 0.0
+
+
 class _Run:
     """Raceway from one fitting to the next, as long as it is before cutting."""
 
-    def __init__(self, trade_size: str | None, start_m: float) -> None:
-        self.trade, self.start_m = trade_size, start_m
-        self.length = 0.0
+    def __init__(self, takes: _Takes, start_m: float, before: Walked | None) -> None:
+        self.takes, self.start_m = takes, start_m
+        self.length = 0.0 if before is None else -takes.of(before)
         self.bends: list[tuple[float, float]] = []
         """Where bends lie in it, from and to [m]."""
         self.legs: list[tuple[float, Walked]] = []
 
-    def begins_after(self, walked: Walked) -> None:
-        self.length -= self._takes(walked)
-
     def leg(self, walked: Walked) -> None:
         self.legs.append((max(self.length, 0.0), walked))
-        extra, leg = 0.0, walked.leg
+        leg = walked.leg
+        if leg.offset_m is not None or leg.saddle_m is not None:
+            self._bent(leg)
+        else:
+            self.length += leg.length_m
+
+    def _bent(self, leg: Leg) -> None:
+        """A leg with an offset or a saddle, which take up more than its reading."""
+        extra = 0.0
         if leg.offset_m is not None:
             extra += leg.offset_m * exact_factors(leg.offset_deg)[1]
         if leg.saddle_m is not None:
             angle = leg.offset_deg if leg.saddle_wide_m else 22.5
             extra += 2 * leg.saddle_m * exact_factors(angle)[1]
-        if extra:
-            middle, high = self.length + leg.length_m / 2, leg.offset_m or leg.saddle_m or 0.0
-            half = leg.saddle_wide_m / 2 + 6 * high
-            self.bends.append((middle - half, middle + half))
+        middle, high = self.length + leg.length_m / 2, leg.offset_m or leg.saddle_m or 0.0
+        half = leg.saddle_wide_m / 2 + 6 * high
+        self.bends.append((middle - half, middle + half))
         self.length += leg.length_m + extra
 
     def turn(self, walked: Walked) -> None:
         """A bend made by hand, or none."""
-        if walked.turn_deg < 1e-6 or self.trade is None:
+        trade = self.takes.trade
+        if walked.turn_deg < 1e-6 or trade is None:
             return
-        radius = bend_radius_m(self.trade)
+        radius = bend_radius_m(trade)
         corner = self.length
-        self.length -= gain_m(radius, outside_m(walked.method.key, self.trade)) * walked.turn_deg / 90
+        self.length -= gain_m(radius, outside_m(walked.method.key, trade)) * walked.turn_deg / 90
         self.bends.append((corner - radius - CLEAR_M, corner + radius))
 
-    def _takes(self, walked: Walked) -> float:
-        if self.trade is None:
-            return 0.0
-        if is_elbow(walked):
-            return elbow_take_m(self.trade)
-        return _takes_m(self.trade, "body_in") if walked.leg.end in ("body", "pull elbow") else 0.0
-
-    def close(self, last: Walked) -> list[Piece]:
-        """Its pieces: whole sticks, and a rest; joints kept off the bends."""
-        length = self.length - self._takes(last)
-        found, done, at = [], 0.0, 0
+    def close(self, last: Walked, found: list[Piece]) -> None:
+        """Add its pieces: whole sticks, and a rest; joints kept off the bends."""
+        length = self.length - self.takes.of(last)
+        done, at = 0.0, 0
         while length - done > 1e-6:
             step = min(STICK_M, length - done)
-            if step < length - done - 1e-6:
+            if self.bends and step < length - done - 1e-6:
                 step = self._clear(done, step)
             while at + 1 < len(self.legs) and self.legs[at + 1][0] <= done + 1e-6:
                 at += 1
-            leg = self.legs[at]
-            found.append(Piece(leg[1].leg.id, leg[1].start_m - self.start_m + (done - leg[0]), step))
+            begins, walked = self.legs[at]
+            found.append(Piece(walked.leg.id, walked.start_m - self.start_m + (done - begins), step))
             done += step
-        return found
 
     def _clear(self, done: float, step: float) -> float:
         """A step that ends before a bend it would have ended in."""

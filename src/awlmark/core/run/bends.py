@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from typing import Final
 
 from awlmark.core.book import Book
@@ -29,38 +30,43 @@ def check_bends(line: Line, book: Book) -> list[Finding]:
         if stretch.raceway is None:
             continue
         over = stretch.bends_deg > MOST_DEG + 1e-6
-        points = pull_points(line, stretch) if over else ()
-        where = "here" if len(points) < 2 else f"at {len(points)} bends"
-        kinds = (("Conduit body", "body"), ("Box", "box"), ("Pull elbow", "pull elbow")) if over else ()
-        fixes = tuple(
-            Fix(f"{label} {where}", tuple(Put(f"legs[{leg_id}].end", end) for leg_id in points)) for label, end in kinds
-        )
-        at = ends[stretch.leg_id]
+        text, sums = _words(stretch.bends, stretch.bends_deg, over)
         found.append(
             Finding(
                 id=f"bends:{number}",
                 severity=STOP if over else HOLDS,
                 title="Bends",
-                text=(
-                    f"{_count(stretch.bends)} {stretch.bends_deg:.0f}° between two pull points; "
-                    + ("wire past 360° tears in the pull." if over else "360° is the most.")
-                ),
+                text=text,
                 cite=f"{book.title} {stretch.raceway.bend_cite}",
                 found=stretch.bends_deg,
                 needed=MOST_DEG,
                 unit="deg",
                 sense="most",
-                sums=(
-                    f"{stretch.bends_deg:.0f}° of 360°"
-                    + ("" if over else f", {MOST_DEG - stretch.bends_deg:.0f}° left to the next pull point"),
-                ),
-                at_m=at if over else stretch.end_m,
+                sums=sums,
+                at_m=ends[stretch.leg_id] if over else stretch.end_m,
                 where=stretch.leg_id,
                 stage="run",
-                fixes=fixes,
+                fixes=_fixes(line, stretch) if over else (),
             )
         )
     return found
+
+
+@functools.lru_cache(maxsize=1024)
+def _words(bends: int, degrees: float, over: bool) -> tuple[str, tuple[str, ...]]:
+    """Text and sum of a stretch, kept: a long line has many alike."""
+    end = "wire past 360° tears in the pull." if over else "360° is the most."
+    left = "" if over else f", {MOST_DEG - degrees:.0f}° left to the next pull point"
+    return f"{_count(bends)} {degrees:.0f}° between two pull points; {end}", (f"{degrees:.0f}° of 360°{left}",)
+
+
+def _fixes(line: Line, stretch: Stretch) -> tuple[Fix, ...]:
+    points = pull_points(line, stretch)
+    where = "here" if len(points) < 2 else f"at {len(points)} bends"
+    return tuple(
+        Fix(f"{label} {where}", tuple(Put(f"legs[{leg_id}].end", end) for leg_id in points))
+        for label, end in (("Conduit body", "body"), ("Box", "box"), ("Pull elbow", "pull elbow"))
+    )
 
 
 def pull_points(line: Line, stretch: Stretch) -> tuple[str, ...]:

@@ -6,6 +6,8 @@ and *out* pass the wall the line is on; a corner turns the walker onto the next 
 
 from __future__ import annotations
 
+import functools
+import itertools
 import math
 from typing import Final
 
@@ -51,23 +53,20 @@ class Walked(msgspec.Struct, frozen=True):
     turn_deg: float
     """Change of direction into the next leg [degrees]."""
 
-    @property
-    def offset_deg(self) -> float:
-        """Degrees bent within the leg: an offset counts twice, a saddle all its three or four bends."""
-        step = 0.0 if self.leg.offset_m is None else 2 * self.leg.offset_deg
-        if self.leg.saddle_m is None:
-            return step
-        return step + (4 * self.leg.offset_deg if self.leg.saddle_wide_m else 90.0)
+    offset_deg: float
+    """Degrees bent within the leg: an offset counts twice, a saddle all its three or four bends."""
+    crosses: bool
+    """Whether it passes a wall or a ceiling."""
+    pulls: bool
+    """Whether the wire can be got at where this leg ends."""
 
-    @property
-    def crosses(self) -> bool:
-        """Whether it passes a wall or a ceiling."""
-        return self.leg.direction in CROSSING
 
-    @property
-    def pulls(self) -> bool:
-        """Whether the wire can be got at where this leg ends."""
-        return self.leg.end in PULL_POINTS
+def bent_within_deg(leg: Leg) -> float:
+    """Degrees bent within a leg: an offset counts twice, a saddle all its three or four bends."""
+    step = 0.0 if leg.offset_m is None else 2 * leg.offset_deg
+    if leg.saddle_m is None:
+        return step
+    return step + (4 * leg.offset_deg if leg.saddle_wide_m else 90.0)
 
 
 class Section(msgspec.Struct, frozen=True):
@@ -142,6 +141,10 @@ class Line(msgspec.Struct, frozen=True):
         return self.legs[-1].place_after if self.legs else "indoor"
 
 
+_Step = tuple[Leg, int, float, float, Vector, Vector, Vector, Vector, str, str, Method, float | None]
+"""The fields of a :class:`Walked` leg that are known before the next one has its heading."""
+
+
 def walk(job: Job, book: Book) -> Line:
     """Walk the legs of a job.
 
@@ -165,53 +168,39 @@ def _walk_legs(job: Job, book: Book) -> tuple[Walked, ...]:
     place = job.supply.place
     method: Method | None = None
     run_m = 0.0
-    found: list[Walked] = []
+    steps: list[_Step] = []
     for number, leg in enumerate(job.legs, 1):
         heading = _heading(leg.direction, facing, heading, level)
+        crosses = leg.direction in CROSSING
         if leg.direction == "trench":
             place = "buried"
-        elif leg.direction not in ("through", "in", "out"):
+        elif not crosses:
             place = leg.place or ("outdoor" if place == "buried" else place)
-        crosses = leg.direction in ("through", "in", "out")
         after = _place_beyond(leg, place, heading, job.supply.place) if crosses else place
         if leg.method is not None:
             method = book.methods[leg.method]
         elif not (crosses and method is not None):
             method = book.methods[book.usual[place]]
-        assert method is not None
-        end = tuple(a + b * leg.length_m for a, b in zip(point, heading, strict=True))
+        length, (x, y, z), (dx, dy, dz) = leg.length_m, point, heading
+        start, point = point, (x + dx * length, y + dy * length, z + dz * length)
         known = None if place in READ_AMBIENT else TABLE_AMBIENT_C
-        found.append(
-            Walked(
-                leg=leg,
-                number=number,
-                start_m=run_m,
-                end_m=run_m + leg.length_m,
-                start=point,
-                end=(end[0], end[1], end[2]),
-                heading=heading,
-                facing=facing,
-                place=place,
-                place_after=after,
-                method=method,
-                ambient_c=known if leg.ambient_c is None else leg.ambient_c,
-                turn_deg=0.0,
-            )
-        )
-        run_m += leg.length_m
-        point = found[-1].end
-        if heading[2] == 0:
+        ambient = known if leg.ambient_c is None else leg.ambient_c
+        end_m = run_m + length
+        steps.append((leg, number, run_m, end_m, start, point, heading, facing, place, after, method, ambient))
+        run_m = end_m
+        if dz == 0:
             level = heading
             if crosses:
-                facing = (-heading[0], -heading[1], 0.0)
+                facing = (-dx, -dy, 0.0)
             elif leg.end == "corner":
-                inner = place in INSIDE
-                facing = heading if inner else (-heading[0], -heading[1], 0.0)
+                facing = heading if place in INSIDE else (-dx, -dy, 0.0)
         place = after
-    return tuple(
-        msgspec.structs.replace(walked, turn_deg=_angle(walked.heading, following.heading))
-        for walked, following in zip(found, [*found[1:], *found[-1:]], strict=True)
-    )
+    # How far a leg turns is known when the next one has its heading; the last turns no more.
+    turns = [_angle(step[6], following[6]) for step, following in itertools.pairwise(steps)] + [0.0]
+    return tuple([
+        Walked(*step, turn, bent_within_deg(step[0]), step[0].direction in CROSSING, step[0].end in PULL_POINTS)
+        for step, turn in zip(steps, turns[: len(steps)], strict=True)
+    ])  # fmt: skip
 
 
 def _heading(direction: str, facing: Vector, heading: Vector | None, level: Vector | None) -> Vector:
@@ -243,6 +232,7 @@ def _place_beyond(leg: Leg, place: str, heading: Vector, home: str) -> str:
     return home if home in INSIDE else "indoor"
 
 
+@functools.lru_cache(maxsize=256)
 def _angle(one: Vector, other: Vector) -> float:
     cosine = sum(a * b for a, b in zip(one, other, strict=True))
     return math.degrees(math.acos(max(-1.0, min(1.0, cosine))))

@@ -9,7 +9,7 @@ from awlmark.core.book import Book
 from awlmark.core.finding import NOTE, STOP, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
-from awlmark.core.run.line import INSIDE, Line, Walked
+from awlmark.core.run.line import INSIDE, Line, Vector, Walked
 from awlmark.core.run.told import about_leg, named
 
 APART_M: Final = 0.02
@@ -48,9 +48,7 @@ def _level(walked: Walked, book: Book) -> list[Finding]:
 def _crossings(line: Line, book: Book) -> list[Finding]:
     """Places where the run meets itself. Legs run along the axes, so two of them meet where their boxes do."""
     found: list[Finding] = []
-    boxes = [
-        tuple((min(a, b), max(a, b)) for a, b in zip(walked.start, walked.end, strict=True)) for walked in line.legs
-    ]
+    boxes = [_box(walked.start, walked.end) for walked in line.legs]
     if not boxes:
         return found
     # Swept along the axis the run spreads over most, so that few legs stand beside each other.
@@ -59,9 +57,10 @@ def _crossings(line: Line, book: Book) -> list[Finding]:
     active: list[int] = []
     met: set[int] = set()
     for at in order:
-        active = [other for other in active if boxes[other][along][1] >= boxes[at][along][0] - APART_M]
+        from_m = boxes[at][along][0] - APART_M
+        active = [other for other in active if boxes[other][along][1] >= from_m]
         for other in active:
-            one, two = sorted((at, other))
+            one, two = (at, other) if at < other else (other, at)
             if two - one > 1 and two not in met and _touch(boxes[one], boxes[two]):
                 met.add(two)
                 text = f"{named(line.legs[two]).capitalize()} meets {named(line.legs[one])}: step one of them aside."
@@ -70,5 +69,19 @@ def _crossings(line: Line, book: Book) -> list[Finding]:
     return found
 
 
-def _touch(one: tuple[tuple[float, float], ...], two: tuple[tuple[float, float], ...]) -> bool:
-    return all(a[0] <= b[1] + APART_M and b[0] <= a[1] + APART_M for a, b in zip(one, two, strict=True))
+_Box = tuple[tuple[float, float], tuple[float, float], tuple[float, float]]
+"""Least and most of a leg along each axis [m]."""
+
+
+def _box(start: Vector, end: Vector) -> _Box:
+    (x, y, z), (x2, y2, z2) = start, end
+    return (x, x2) if x < x2 else (x2, x), (y, y2) if y < y2 else (y2, y), (z, z2) if z < z2 else (z2, z)
+
+
+def _touch(one: _Box, two: _Box) -> bool:
+    (x, x2), (y, y2), (z, z2) = one
+    (u, u2), (v, v2), (w, w2) = two
+    return (
+        x <= u2 + APART_M and u <= x2 + APART_M and y <= v2 + APART_M and v <= y2 + APART_M
+        and z <= w2 + APART_M and w <= z2 + APART_M
+    )  # fmt: skip

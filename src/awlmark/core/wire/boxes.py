@@ -5,13 +5,14 @@ from __future__ import annotations
 import bisect
 import functools
 import math
+from fractions import Fraction
 from typing import Final
 
 import msgspec
 
 from awlmark.core.book import Book
 from awlmark.core.book.tables import number, printed
-from awlmark.core.finding import HOLDS, STOP, UNREAD, Finding, Fix, grade
+from awlmark.core.finding import HOLDS, NOTE, STOP, UNREAD, Finding, Fix, grade
 from awlmark.core.job.edit import Put
 from awlmark.core.quantities import INCH_M, draw_trade_size, print_gauge
 from awlmark.core.run.line import Walked
@@ -179,14 +180,13 @@ def _raceway_in(t: Teller, walked: Walked) -> tuple[float, str] | None:
     if trade < 0:
         return None
     size = t.book.trade_sizes[trade]
-    whole, _, part = size.replace("-", " ").partition(" ")
-    inches = sum(_inches(piece) for piece in (whole, part) if piece)
-    return inches, size
+    return _inches(size), size
 
 
-def _inches(text: str) -> float:
-    over, _, under = text.partition("/")
-    return float(over) / float(under) if under else float(over)
+@functools.cache
+def _inches(trade_size: str) -> float:
+    """A trade size as a number of inches."""
+    return float(sum(Fraction(piece) for piece in trade_size.replace("-", " ").split()))
 
 
 def _pull_box(t: Teller, walked: Walked) -> Finding | None:
@@ -222,18 +222,21 @@ def _body(t: Teller, walked: Walked) -> Finding | None:
     raceway = _raceway_in(t, walked)
     if raceway is None:
         return None
-    text = (
-        f"A body for {print_gauge(t.size)} must be marked for it, or be six times {draw_trade_size(raceway[1])} long."
-    )
     return Finding(
         id=f"body:{walked.leg.id}",
-        severity="note",
+        severity=NOTE,
         title="Conduit body",
-        text=text + " Read its marking.",
+        text=_mark_wanted(t.size, raceway[1]),
         cite=f"{t.book.title} 314.28(A)",
         at_m=walked.end_m,
         where=walked.leg.id,
     )
+
+
+@functools.cache
+def _mark_wanted(size: str, trade_size: str) -> str:
+    long = f"six times {draw_trade_size(trade_size)} long"
+    return f"A body for {print_gauge(size)} must be marked for it, or be {long}. Read its marking."
 
 
 def _spliced_body(t: Teller, walked: Walked) -> Finding | None:

@@ -58,6 +58,8 @@ class StretchPull(msgspec.Struct, frozen=True, eq=False):
     along: tuple[tuple[float, float], ...]
     """Place on the tape [m] and tension there [N], usual friction, the better way."""
     says: str
+    sums: tuple[str, ...]
+    """How it was worked out, in words."""
 
 
 def wires_of(book: Book, place: tuple[int, int, int, int], hots: int, neutral: bool, metal: str) -> Wires | None:
@@ -156,16 +158,20 @@ def _pulled(pieces: tuple[Piece, ...], wires: Wires, bore_m: float) -> StretchPu
     for piece, tension in zip(order, usual.tension_n.tolist(), strict=True):
         at += piece.length_m if feed == FORWARD else -piece.length_m
         along.append((at, tension))
+    by_friction = {name: pulled.most_n for name, pulled in best.items()}
+    each = ", ".join(f"{name} {newtons / LBF_N:.0f}" for name, newtons in by_friction.items())
+    sidewall = f"sidewall {usual.sidewall_n_m / SIDEWALL_N_M * 300:.0f} of 300 lbf/ft"
     return StretchPull(
         number=0,
         start_m=0.0,
         end_m=length,
-        by_friction_n={name: pulled.most_n for name, pulled in best.items()},
+        by_friction_n=by_friction,
         feed=feed,
         sidewall_n_m=usual.sidewall_n_m,
         limit_n=limit,
         along=tuple(along),
         says=verdict(usual.most_n, limit, usual.sidewall_n_m),
+        sums=(f"lbf by friction: {each}", sidewall),
     )
 
 
@@ -177,18 +183,17 @@ def _stretch(number: int, stretch: Stretch, pieces: list[Piece], wires: Wires, b
     along = tuple([(start + at, tension) for at, tension in kept.along])
     return StretchPull(
         number, stretch.start_m, stretch.end_m, kept.by_friction_n, kept.feed, kept.sidewall_n_m, kept.limit_n, along,
-        kept.says,
+        kept.says, kept.sums,
     )  # fmt: skip
 
 
 def pull_findings(found: tuple[StretchPull, ...], title: str) -> list[Finding]:
     """One finding a stretch; what is too hard to pull is advice, not a broken rule."""
-    told = []
+    told, cite = [], f"common practice; {title} 300.14"
     for one in found:
         usual = one.by_friction_n["usual"]
         over = usual > one.limit_n or one.sidewall_n_m > SIDEWALL_N_M
         severity = TIGHT if over else NOTE if usual > PAIR_N else HOLDS
-        each = ", ".join(f"{name} {newtons / LBF_N:.0f}" for name, newtons in one.by_friction_n.items())
         text = f"Fed {one.feed}, stretch {one.number} pulls with {usual / LBF_N:.0f} lbf: {one.says}."
         told.append(
             Finding(
@@ -196,15 +201,12 @@ def pull_findings(found: tuple[StretchPull, ...], title: str) -> list[Finding]:
                 severity=severity,
                 title="Pulling force",
                 text=text,
-                cite=f"common practice; {title} 300.14",
+                cite=cite,
                 found=usual / LBF_N,
                 needed=one.limit_n / LBF_N,
                 unit="lbf",
                 sense="most",
-                sums=(
-                    f"lbf by friction: {each}",
-                    f"sidewall {one.sidewall_n_m / SIDEWALL_N_M * 300:.0f} of 300 lbf/ft",
-                ),
+                sums=one.sums,
                 at_m=one.end_m,
                 stage="run",
             )
