@@ -334,7 +334,7 @@ class Comparing(unittest.TestCase):
         self.assertEqual([c.pull_lbf or 0 for c in pulled], sorted(c.pull_lbf or 0 for c in pulled))
         # The row that the solver takes pulls as the design says.
         made = solve(demo_job())
-        hardest = max(one.by_friction_n["usual"] for one in made.pulls) / 4.4482216152605
+        hardest = max(one.usual_n for one in made.pulls) / 4.4482216152605
         own = [c for c in compare(demo_job(), 400).best if not c.method and c.breaker_a == 60 and c.size == "6"]
         self.assertTrue(any(abs((c.pull_lbf or 0) - hardest) < 0.1 for c in own))
         self.assertTrue(any(abs(c.hours - sum(h for _s, h in step_hours(made.parts, made.job))) < 0.05 for c in own))

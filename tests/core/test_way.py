@@ -304,9 +304,9 @@ class Pulling(unittest.TestCase):
         made = solve(demo_job())
         self.assertEqual(len(made.pulls), 2)
         for one in made.pulls:
-            self.assertLess(one.by_friction_n["lubricated"], one.by_friction_n["usual"])
-            self.assertLess(one.by_friction_n["usual"], one.by_friction_n["dry"])
-            self.assertEqual(one.says, "one person")
+            self.assertLess(one.pull.by_friction_n["lubricated"], one.pull.by_friction_n["usual"])
+            self.assertLess(one.pull.by_friction_n["usual"], one.pull.by_friction_n["dry"])
+            self.assertEqual(one.pull.says, "one person")
 
     @settings(max_examples=60, deadline=None)
     @given(

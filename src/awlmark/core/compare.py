@@ -334,7 +334,7 @@ def _hardest(evaluated: Evaluated, row: int) -> float | None:
     place = int(table.insulation[group]), int(table.hot[row]), ground, int(table.material[group])
     wires = wires_of(book, place, case.hots, case.neutral, MATERIALS[table.material[group]])
     found = pulls(case.line, book, wires, trades) if wires else ()
-    return max((round(one.by_friction_n["usual"] / LBF_N, 1) for one in found), default=None)
+    return max((round(one.usual_n / LBF_N, 1) for one in found), default=None)
 
 
 def _pull_of(evaluated: Evaluated) -> Floats:

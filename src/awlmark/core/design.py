@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+
 import msgspec
 from msgspec.structs import replace
 
@@ -66,8 +68,8 @@ class Design(msgspec.Struct, frozen=True, eq=False):
 
     @property
     def stops(self) -> tuple[Finding, ...]:
-        """Broken rules."""
-        return tuple(finding for finding in self.findings if finding.broken)
+        """Broken rules, which stand first."""
+        return tuple(itertools.takewhile(lambda finding: finding.broken, self.findings))
 
     def finding(self, finding_id: str) -> Finding | None:
         """A finding by its id."""

@@ -38,7 +38,7 @@ def facts(design: Design) -> dict[str, str]:
     told["Raceway"] = ", ".join(dict.fromkeys(pipes))
     told["At the charger"] = f"{circuit.volts - circuit.drop_v:.1f} V, {circuit.drop_percent:.2f} % lost"
     if design.pulls:
-        told["Hardest pull"] = max(design.pulls, key=lambda one: one.by_friction_n["usual"]).says
+        told["Hardest pull"] = max(design.pulls, key=lambda one: one.usual_n).pull.says
     if design.need is not None and job.need.cars:
         place = design.need.place_of(circuit.charge_a, job.charger.connection in ("5-15", "5-20"))
         hours = float(design.need.ramps[0].day_h[place])

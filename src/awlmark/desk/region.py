@@ -215,7 +215,7 @@ class Region(QWidget):
     def _fill(self, picture: Picture) -> None:
         row = self.list.currentRow()
         self.list.clear()
-        rows = self._rows() if self._rows else [(hit.says, hit.act) for hit in picture.hits]
+        rows = self._rows() if self._rows else picture.answers()
         from PySide6.QtWidgets import QListWidgetItem
 
         for says, act in rows:

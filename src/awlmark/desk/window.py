@@ -22,6 +22,7 @@ from awlmark.desk.session import Session, fresh_job
 from awlmark.desk.tools import Tools
 from awlmark.desk.typed import Typed
 from awlmark.draw import ladder, lane, loupe, sill, tape
+from awlmark.draw.bundle import width_for_all
 from awlmark.draw.look import in_hand
 
 SMALLEST = QSize(1120, 680)
@@ -77,8 +78,18 @@ class Window(Tools, QMainWindow):
             lambda w, h: loupe.draw_loupe(session.design, session.look, h),
             lambda: loupe.finding_rows(session.design, session.look),
         )
-        self.lane = Region("lane", "Lane", lambda w, h: lane.draw_lane(session.design, session.look, w))
-        self.tape = Region("tape", "Tape", lambda w, h: tape.draw_tape(session.design, session.look, w))
+        self.lane = Region(
+            "lane",
+            "Lane",
+            lambda w, h: lane.draw_lane(session.design, session.look, w),
+            lambda: lane.draw_lane(session.design, session.look, self._roomy()).answers(),
+        )
+        self.tape = Region(
+            "tape",
+            "Tape",
+            lambda w, h: tape.draw_tape(session.design, session.look, w),
+            lambda: tape.draw_tape(session.design, session.look, self._roomy()).answers(),
+        )
         self.entry = EntryBar()
         self.acts = Acts(session, self.entry)
         self.sill.setFixedHeight(sill.HEIGHT)
@@ -115,6 +126,10 @@ class Window(Tools, QMainWindow):
         self.entry.changed.connect(self._echo)
         self.entry.line.stepped.connect(self.acts.step_mark)
         self.entry.line.setFocus()
+
+    def _roomy(self) -> float:
+        """A width at which no mark of the line shares its answer with another [px]."""
+        return width_for_all([walked.leg.length_m for walked in self.session.design.line.legs], self.width())
 
     def _fill_recent(self, menu: QMenu) -> None:
         menu.clear()

@@ -9,14 +9,18 @@ from awlmark.core.design import Design
 from awlmark.core.job.model import MATERIALS
 from awlmark.core.quantities import draw_length, print_gauge
 from awlmark.core.run.bends import MOST_DEG
+from awlmark.core.run.line import Walked
 from awlmark.core.run.pull import LBF_N
 from awlmark.core.wire.drop import drop_along
+from awlmark.draw.bundle import bundles
 from awlmark.draw.labels import Labels
 from awlmark.draw.look import Look
 from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture, text_width
 from awlmark.draw.tape import TapeScale, scale_of
 
 HEIGHT: Final = 72
+WORD: Final = 30.0
+"""Neighbours shorter than this have no room for words of their own [px]."""
 
 
 def draw_lane(design: Design, look: Look, width: float) -> Picture:
@@ -64,46 +68,79 @@ def _turns(picture: Picture, design: Design, look: Look, scale: TapeScale) -> No
     picture.line(scale.left, high, scale.right, high, "tight", 1.2, dash=True)
     labels.put("360° most", [(scale.right + 8, high + 5, START)], 13, TEXT, "tight")
     most = max([MOST_DEG, *(stretch.bends_deg for stretch in design.line.stretches)])
-    degrees, points = 0.0, [(scale.left, low)]
+
+    def y(degrees: float) -> float:
+        return low - (low - high) * degrees / most
+
+    pixels = (scale.right - scale.left) / scale.length_m
+    stretches, units = design.line.stretches, design.job.units
+    legs_of: list[list[Walked]] = [[]]
     for walked in design.line.legs:
-        if walked.offset_deg:
-            middle = scale.x((walked.start_m + walked.end_m) / 2)
-            points.append((middle, low - (low - high) * degrees / most))
-            degrees += walked.offset_deg
-            points.append((middle, low - (low - high) * degrees / most))
-        x = scale.x(walked.end_m)
-        y = low - (low - high) * degrees / most
-        points.append((x, y))
+        legs_of[-1].append(walked)
         if walked.pulls:
-            degrees = 0.0
-        elif walked.turn_deg > 0.5 and walked is not design.line.legs[-1]:
-            degrees += walked.turn_deg
-        points.append((x, low - (low - high) * degrees / most))
+            legs_of.append([])
+    most_bent = max(stretches, key=lambda each: each.bends_deg, default=None)
+    points = [(scale.left, low)]
+    for first, past in bundles([(stretch.end_m - stretch.start_m) * pixels for stretch in stretches], WORD):
+        stretch = max(stretches[first:past], key=lambda each: each.bends_deg)
+        start, end = stretches[first].start_m, stretches[past - 1].end_m
+        x, x2 = scale.x(start), scale.x(end)
+        says = f"{draw_length(start, units)} to {draw_length(end, units)}: "
+        if past - first > 1:
+            says += f"{past - first} stretches, at most "
+            points += [(x, y(stretch.bends_deg)), (x2, y(stretch.bends_deg)), (x2, low)]
+        else:
+            points += [(scale.x(at), y(degrees)) for at, degrees in _degrees(legs_of[first])]
+        says += f"{stretch.bends_deg:.0f} degrees of bend between pull points, 360 at most"
+        picture.hit(x, 1, max(x2 - x, 4), HEIGHT - 2, f"turns-{stretch.leg_id}", says, f"awl:{stretch.end_m:.4f}")
+        if stretch.bends and (past - first == 1 or stretch is most_bent):
+            level = y(stretch.bends_deg) - 6
+            spots = [(x2 - 6, level, END), ((x + x2) / 2, level, MIDDLE)]
+            labels.put(f"{stretch.bends_deg:.0f}°", spots, 13, BOLD)
     picture.path(points, "stop" if most > MOST_DEG else "scribe", 2)
-    hardest = max((newtons for one in design.pulls for _at, newtons in one.along), default=0.0)
-    for one in design.pulls:
-        points = [(scale.x(at), low - (low - high) * 0.8 * newtons / hardest) for at, newtons in one.along if hardest]
+    _pulls(picture, design, scale, labels, (low, high))
+
+
+def _degrees(legs: list[Walked]) -> list[tuple[float, float]]:
+    """Degrees behind the wire along one stretch: place on the tape [m] and how many, before and after each bend."""
+    degrees, found = 0.0, []
+    for walked in legs:
+        if walked.offset_deg:
+            middle = (walked.start_m + walked.end_m) / 2
+            found.append((middle, degrees))
+            degrees += walked.offset_deg
+            found.append((middle, degrees))
+        found.append((walked.end_m, degrees))
+        if walked is legs[-1]:
+            degrees = 0.0
+        elif walked.turn_deg > 0.5:
+            degrees += walked.turn_deg
+        found.append((walked.end_m, degrees))
+    return found
+
+
+def _pulls(
+    picture: Picture, design: Design, scale: TapeScale, labels: Labels, levels: tuple[float, float]
+) -> None:  # fmt: skip
+    """Tension along every stretch; of stretches too short to be told apart what each comes to."""
+    low, high = levels
+    worst = max(design.pulls, key=lambda one: one.usual_n, default=None)
+    hardest = max((one.pull.peak[1] for one in design.pulls), default=0.0)
+    if not hardest:
+        return
+    pixels = (scale.right - scale.left) / scale.length_m
+    for first, past in bundles([(one.end_m - one.start_m) * pixels for one in design.pulls], WORD):
+        found = design.pulls[first:past]
+        along = found[0].along if past - first == 1 else [one.peak for one in found]
+        points = [(scale.x(at), low - (low - high) * 0.8 * newtons / hardest) for at, newtons in along]
         if len(points) > 1:
             picture.path(points, "edge", 1.2)
-    for stretch in design.line.stretches:
-        x, x2 = scale.x(stretch.start_m), scale.x(stretch.end_m)
-        units = design.job.units
-        span = f"{draw_length(stretch.start_m, units)} to {draw_length(stretch.end_m, units)}"
-        says = f"{span}: {stretch.bends_deg:.0f} degrees of bend between pull points, 360 at most"
-        picture.hit(x, 1, max(x2 - x, 4), HEIGHT - 2, f"turns-{stretch.leg_id}", says, f"awl:{stretch.end_m:.4f}")
-        if stretch.bends:
-            middle = (scale.x(stretch.start_m) + scale.x(stretch.end_m)) / 2
-            y = low - (low - high) * stretch.bends_deg / most - 6
-            labels.put(
-                f"{stretch.bends_deg:.0f}°", [(scale.x(stretch.end_m) - 6, y, END), (middle, y, MIDDLE)], 13, BOLD
-            )
-    for one in design.pulls:
-        pounds = one.by_friction_n["usual"] / LBF_N
-        x, x2 = scale.x(one.start_m), scale.x(one.end_m)
-        told = f"pull {pounds:.0f} lbf"
-        labels.put(
-            told, [((x + x2) / 2, low - 3, MIDDLE), ((x + x2) / 2, high + 18, MIDDLE)], 13, TEXT, "ink2", plate="sheet"
-        )
+        if past - first > 1 and not any(one is worst for one in found):
+            continue
+        pounds = max(one.usual_n for one in found) / LBF_N
+        middle = (scale.x(found[0].start_m) + scale.x(found[-1].end_m)) / 2
+        spots = [(middle, low - 3, MIDDLE), (middle, high + 18, MIDDLE)]
+        labels.put(f"pull {pounds:.0f} lbf", spots, 13, TEXT, "ink2", plate="sheet")
 
 
 def _steps(picture: Picture, design: Design, look: Look, scale: TapeScale) -> None:

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import functools
 from typing import Any
 
 import msgspec
 
 from awlmark.core.design import Design
-from awlmark.core.finding import HOLDS, NOTE, RANK, STOP, TIGHT, UNREAD, Finding, worst
+from awlmark.core.finding import HOLDS, STOP, TIGHT, UNREAD, Finding, worst
 from awlmark.core.trial import Quote
 
 STAGES = ("need", "panel", "place", "run", "wire", "parts", "build", "prove")
@@ -66,9 +67,9 @@ def in_hand(design: Design, look: Look) -> Finding | None:
         found = site_findings(design, look.stage)
         held = next((finding for finding in found if finding.id == look.finding), None)
         return held or next(iter(found), None)
-    open_ones = [f for f in design.findings if f.severity in (STOP, UNREAD, TIGHT, NOTE)]
-    if open_ones:
-        return min(open_ones, key=lambda f: RANK[f.severity])
+    if design.findings and design.findings[0].severity != HOLDS:
+        # They stand worst first.
+        return design.findings[0]
     measured = [f for f in design.findings if f.found and f.needed]
     return max(measured, key=_share, default=None)
 
@@ -89,15 +90,24 @@ def _share(finding: Finding) -> float:
     return found / needed if finding.sense == "most" else needed / found
 
 
+@functools.lru_cache(maxsize=8)
+def _worst_by_stage(design: Design) -> dict[str, str]:
+    """Mark of each stage that has findings; they stand worst first."""
+    found: dict[str, str] = {}
+    for finding in design.findings:
+        found.setdefault(finding.stage, finding.severity)
+    return found
+
+
 def stage_mark(design: Design, stage: str) -> str:
     """Worst mark of a stage."""
-    found = [finding for finding in design.findings if finding.stage == stage]
+    found = _worst_by_stage(design).get(stage)
     if (stage == "need" and design.need is None) or (stage == "panel" and not design.buses):
         return UNREAD
     if stage == "place" and not (design.job.site.pins and design.job.site.bays):
-        return worst(found) if found else UNREAD
+        return found or UNREAD
     if stage == "parts":
-        return UNREAD if design.unpriced or not design.parts else worst(found)
+        return UNREAD if design.unpriced or not design.parts else found or HOLDS
     if stage == "wire" and design.circuit is None:
         return UNREAD
     if stage == "build":
@@ -108,7 +118,7 @@ def stage_mark(design: Design, stage: str) -> str:
         from awlmark.core.prove.told import prove_mark
 
         return prove_mark(design)
-    return worst(found)
+    return found or HOLDS
 
 
 def _build_mark(design: Design) -> str:

@@ -216,6 +216,10 @@ class Picture:
                 return hit
         return None
 
+    def answers(self) -> list[tuple[str, str]]:
+        """Sentence and act of every answering area, as its list twin shows them."""
+        return [(hit.says, hit.act) for hit in self.hits]
+
     def texts(self) -> list[Text]:
         """All lines of text."""
         return [shape for shape in self.shapes if isinstance(shape, Text)]

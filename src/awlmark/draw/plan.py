@@ -6,6 +6,7 @@ from typing import Final
 
 from awlmark.core.design import Design
 from awlmark.core.quantities import draw_length
+from awlmark.draw.bundle import bent, bundles
 from awlmark.draw.labels import Labels
 from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, Picture
 
@@ -54,11 +55,13 @@ def draw_plan(picture: Picture, design: Design, width: float, height: float, fix
 
     picture.text(12, 19, "Floor", 13, BOLD, "ink2")
     labels = Labels(picture, 4, 22, width - 4, height - 3)
-    for walked in legs:
-        (x, y), (x2, y2) = at(walked.start), at(walked.end)
-        if walked.heading[2] != 0:
+    drawn = [(at(walked.start), at(walked.end)) for walked in legs]
+    whole = bundles([max(abs(x2 - x), abs(y2 - y)) for (x, y), (x2, y2) in drawn])
+    for first, past in whole:
+        walked, ((x, y), (x2, y2)) = legs[first], drawn[first]
+        if past - first > 1 or walked.heading[2] != 0:
             continue
-        if walked.leg.direction in ("through", "in", "out"):
+        if walked.crosses:
             side = 16.0
             if abs(x2 - x) >= abs(y2 - y):
                 picture.box(min(x, x2), y - side, max(abs(x2 - x), 3), 2 * side, "ink", 1, "well", hatch="slant")
@@ -67,11 +70,16 @@ def draw_plan(picture: Picture, design: Design, width: float, height: float, fix
         elif walked.leg.direction != "trench":
             fx, fy = walked.facing[0] * 5, -walked.facing[1] * 5
             picture.path([(x + fx, y + fy), (x2 + fx, y2 + fy)], "faint", 6)
-    for walked in legs:
-        (x, y), (x2, y2) = at(walked.start), at(walked.end)
-        if walked.leg.direction in ("through", "in", "out"):
-            labels.block(min(x, x2) - 16, min(y, y2) - 17, abs(x2 - x) + 32, abs(y2 - y) + 34)
-        picture.line(x, y, x2, y2, "scribe", 3, dash=walked.place == "buried")
+    for first, past in whole:
+        walked, ((x, y), (x2, y2)) = legs[first], drawn[first]
+        if past - first > 1:
+            points = [drawn[first][0], *(end for _start, end in drawn[first:past])]
+            picture.path(bent(points), "scribe", 3)
+            (x, x2), (y, y2) = ((min(each), max(each)) for each in zip(*points, strict=True))
+        else:
+            if walked.crosses:
+                labels.block(min(x, x2) - 16, min(y, y2) - 17, abs(x2 - x) + 32, abs(y2 - y) + 34)
+            picture.line(x, y, x2, y2, "scribe", 3, dash=walked.place == "buried")
         labels.block(min(x, x2) - 2, min(y, y2) - 3, abs(x2 - x) + 4, abs(y2 - y) + 6)
     start, end = at(legs[0].start), at(legs[-1].end)
     picture.box(start[0] - 7, start[1] - 4, 14, 8, "ink", 1, "ink")

@@ -5,11 +5,15 @@ from __future__ import annotations
 import math
 from typing import Final
 
+import msgspec
+
 from awlmark.core.design import Design
-from awlmark.core.quantities import FOOT_M, INCH_M, draw_length
-from awlmark.core.run.guard import nail_plates
+from awlmark.core.finding import Finding
+from awlmark.core.quantities import FOOT_M, draw_length
+from awlmark.core.run.guard import STUD_M, nail_plates
 from awlmark.core.run.line import Walked
 from awlmark.core.run.supports import straps
+from awlmark.draw.bundle import bent, bundles
 from awlmark.draw.labels import Labels
 from awlmark.draw.look import Look
 from awlmark.draw.marks import mark
@@ -23,7 +27,10 @@ PANEL_WIDE_M: Final = 0.36
 CEILING_M: Final = 2.44
 TINY: Final = 12.0
 """Legs drawn shorter than this get no words of their own: there would be no room [px]."""
-STUD_M: Final = 16 * INCH_M
+CROWDED: Final = 16.0
+"""Neighbouring legs drawn shorter than this have no room for boxes and straps [px]."""
+NAMED: Final = 24.0
+"""Walls narrower than this have no room for a name [px]."""
 
 
 def draw_run(design: Design, look: Look, width: float, height: float) -> Picture:
@@ -138,23 +145,69 @@ class StripView:
         title = "Yard, cut through" if self.strip.outdoors else "Walls, unfolded"
         title += ", onward" if self.strip.onward else ""
         self.picture.text(12, self.top + 19, title, 13, BOLD, "ink2")
-        for panel in self.strip.panels:
-            {WALL: self._wall, CUT: self._cut, YARD: self._yard}[panel.kind](panel)
+        self._walls()
+        laid = [laid for panel in self.strip.panels for laid in panel.laid]
+        together = [laid[start:past] for start, past in bundles([self._extent(here) for here in laid], CROWDED)]
+        for many in together:
+            self._block(many)
         self._things()
         self._rule()
-        first = self.strip.panels[0].laid[0]
-        if first.walked.number == 1 and not self.strip.onward:
-            self._panel(first)
-        laid = [laid for panel in self.strip.panels for laid in panel.laid]
-        for here in laid:
-            self._block(here)
-        for here in laid:
-            self._leg(here)
-        for here in sorted(laid, key=lambda here: here.walked.leg.length_m):
+        if laid[0].walked.number == 1 and not self.strip.onward:
+            self._panel(laid[0])
+        alone = [many[0] for many in together if len(many) == 1]
+        for many in together:
+            if len(many) > 1:
+                self._bundle(many)
+            else:
+                self._leg(many[0])
+        for here in sorted(alone, key=lambda here: here.walked.leg.length_m):
             self._length(here)
-        for here in laid:
+        for here in alone:
             self._end(here)
         self._awl(laid)
+
+    def _walls(self) -> None:
+        """Walls, walls cut through and yard; neighbouring walls too narrow for a name as one."""
+        panels = self.strip.panels
+        kinds = {WALL: self._wall, CUT: self._cut, YARD: self._yard}
+        sizes = [(each.right - each.left) * self.scale if each.kind == WALL else math.inf for each in panels]
+        for start, past in bundles(sizes, NAMED):
+            if past - start > 1:
+                many = panels[start:past]
+                left, right = min(each.left for each in many), max(each.right for each in many)
+                self._wall(msgspec.structs.replace(many[0], left=left, right=right))
+            else:
+                kinds[panels[start].kind](panels[start])
+
+    def _extent(self, laid: Laid) -> float:
+        """How large a leg is drawn [px]; the last one, which is pulled on from, always stands by itself."""
+        if laid.walked is self.design.line.legs[-1]:
+            return math.inf
+        return max(abs(laid.u2 - laid.u), abs(laid.z2 - laid.z)) * self.scale
+
+    def _bundle(self, many: list[Laid]) -> None:
+        """Legs too small for anything of their own: their line, where it breaks, and one answer for all."""
+        points = [(self.x(many[0].u), self.y(many[0].z))]
+        for laid in many:
+            if (self.x(laid.u), self.y(laid.z)) != points[-1]:
+                points.append((self.x(laid.u), self.y(laid.z)))
+            points.append((self.x(laid.u2), self.y(laid.z2)))
+            self.picture.leg_scale[laid.walked.leg.id] = self.scale
+        self.picture.path(bent(points), "scribe", 3.0)
+        left, top = min(x for x, _y in points), min(y for _x, y in points)
+        wide, tall = max(x for x, _y in points) - left, max(y for _x, y in points) - top
+        first, last = many[0].walked, many[-1].walked
+        length = draw_length(last.end_m - first.start_m, self.design.job.units)
+        says = f"Legs {first.number} to {last.number}: {length}"
+        act = f"leg:{first.leg.id}:{(first.start_m + first.end_m) / 2:.4f}"
+        self.picture.hit(left - 5, top - 5, wide + 10, tall + 10, first.leg.id, says, act)
+        shown = -math.inf
+        for laid in many:
+            for finding in self._stops_on(laid.walked):
+                spot = laid.at(finding.at_m or 0.0)
+                if spot is not None and abs(self.x(spot[0]) - shown) >= TINY:
+                    shown = self.x(spot[0])
+                    self._stop(finding, spot)
 
     def _wall(self, panel: Panel) -> None:
         x, x2 = self.x(panel.left), self.x(panel.right)
@@ -162,9 +215,9 @@ class StripView:
         self.picture.box(x, ceiling, x2 - x, floor - ceiling, fill="ground")
         studs = math.ceil((panel.right - panel.left) / STUD_M)
         if STUD_M * self.scale >= 5:
-            for number in range(1, studs):
-                at = x + number * STUD_M * self.scale
-                self.picture.line(at, ceiling, at, floor, "faint")
+            top, tall = round(ceiling), round(floor) - round(ceiling)
+            places = [round(x + number * STUD_M * self.scale - 0.5) for number in range(1, studs)]
+            self.picture.tiles([(at, top, 1, tall) for at in places], "faint")
         self.picture.line(x, floor, x2, floor, "ink", 1.6)
         self.picture.box(x, ceiling - 5, x2 - x, 5, "edge", 1, "well")
         if panel is not self.strip.panels[0]:
@@ -276,9 +329,11 @@ class StripView:
         )
         self.picture.hit(left, top, wide, tall, "panel", f"{name}: zero of the tape", "awl:0")
 
-    def _block(self, laid: Laid) -> None:
-        x, y, x2, y2 = self.x(laid.u), self.y(laid.z), self.x(laid.u2), self.y(laid.z2)
-        self.labels.block(min(x, x2) - 4, min(y, y2) - 4, abs(x2 - x) + 8, abs(y2 - y) + 8)
+    def _block(self, many: list[Laid]) -> None:
+        across = [self.x(u) for laid in many for u in (laid.u, laid.u2)]
+        up = [self.y(z) for laid in many for z in (laid.z, laid.z2)]
+        left, top = min(across), min(up)
+        self.labels.block(left - 4, top - 4, max(across) - left + 8, max(up) - top + 8)
 
     def _leg(self, laid: Laid) -> None:
         walked = laid.walked
@@ -301,18 +356,10 @@ class StripView:
         self.picture.leg_scale[walked.leg.id] = self.scale
         if laid.share == 0.0:
             self._fittings(walked, (x, y), (x2, y2))
-        for finding in self.stops:
-            where = finding.at_m
-            if where is None or not (walked.start_m - 1e-9 <= where <= walked.end_m):
-                continue
-            if where > 0 or walked.number == 1:
-                spot = laid.at(where)
-                if spot is None:
-                    continue
-                bx, by = self.x(spot[0]), self.y(spot[1])
-                self.picture.disc(bx, by, 9, fill="sheet")
-                mark(self.picture, "stop", bx, by, 14)
-                self.picture.hit(bx - 9, by - 9, 18, 18, finding.id, f"Stop: {finding.text}", f"select:{finding.id}")
+        for finding in self._stops_on(walked):
+            spot = laid.at(finding.at_m or 0.0)
+            if spot is not None:
+                self._stop(finding, spot)
         says = (
             f"Leg {walked.number}: {walked.leg.direction} {draw_length(walked.leg.length_m, self.design.job.units)}, "
             f"{walked.method.name}, {walked.place}"
@@ -321,6 +368,22 @@ class StripView:
             min(x, x2) - 5, min(y, y2) - 5, abs(x2 - x) + 10, abs(y2 - y) + 10, walked.leg.id, says,
             f"leg:{walked.leg.id}:{(walked.start_m + walked.end_m) / 2:.4f}",
         )  # fmt: skip
+
+    def _stops_on(self, walked: Walked) -> list[Finding]:
+        """Broken rules that stand on a leg."""
+        return [
+            finding
+            for finding in self.stops
+            if finding.at_m is not None
+            and walked.start_m - 1e-9 <= finding.at_m <= walked.end_m
+            and (finding.at_m > 0 or walked.number == 1)
+        ]
+
+    def _stop(self, finding: Finding, spot: tuple[float, float]) -> None:
+        x, y = self.x(spot[0]), self.y(spot[1])
+        self.picture.disc(x, y, 9, fill="sheet")
+        mark(self.picture, "stop", x, y, 14)
+        self.picture.hit(x - 9, y - 9, 18, 18, finding.id, f"Stop: {finding.text}", f"select:{finding.id}")
 
     def _fittings(self, walked: Walked, start: tuple[float, float], end: tuple[float, float]) -> None:
         """What stands on a leg: slip joint, offset, nail plates."""

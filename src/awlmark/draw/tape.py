@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from typing import Final
 
 from awlmark.core.design import Design
 from awlmark.core.finding import HOLDS, NOTE, RANK, STOP, TIGHT, UNREAD
 from awlmark.core.quantities import FOOT_M, draw_length
 from awlmark.core.run.line import Walked
+from awlmark.draw.bundle import FEW, TINY, bundles
 from awlmark.draw.look import Look
 from awlmark.draw.marks import NAMES, mark
 from awlmark.draw.picture import BOLD, DRAW, TEXT, Picture, text_width
@@ -81,10 +83,13 @@ def draw_tape(design: Design, look: Look, width: float) -> Picture:
     stops = [finding for finding in design.stops if finding.at_m is not None]
     taken = _marks(picture, design, scale)
     _lengths(picture, design, scale, taken)
+    shown = -math.inf
     for finding in stops:
         x = scale.x(finding.at_m or 0.0)
-        picture.box(x - 3, 1, 6, HEIGHT - 2, fill="ground")
-        mark(picture, STOP, x, 40, 13, on_tape=True)
+        if abs(x - shown) >= TINY / 2:
+            picture.box(x - 3, 1, 6, HEIGHT - 2, fill="ground")
+            mark(picture, STOP, x, 40, 13, on_tape=True)
+            shown = x
         picture.hit(x - 10, 26, 20, 28, finding.id, f"Stop: {finding.text}", f"select:{finding.id}")
     _awl(picture, awl_x)
     return picture
@@ -114,11 +119,24 @@ def _marks(picture: Picture, design: Design, scale: TapeScale) -> bytearray:
         if finding.severity in (TIGHT, NOTE):
             told.setdefault(finding.where, []).append(finding.severity)
     guessed = {path.partition("]")[0] for path in design.job.guessed}
-    for walked, following in zip(legs, [*legs[1:], None], strict=False):
-        label = end_label(walked, following)
-        severity = min(told.get(walked.leg.id, ()), key=RANK.__getitem__, default=HOLDS)
-        if f"legs[{walked.leg.id}" in guessed:
-            severity = UNREAD
+    sizes = [(scale.right - scale.left) * walked.leg.length_m / scale.length_m for walked in legs]
+    if sizes:
+        sizes[-1] = math.inf
+    for first, past in bundles(sizes):
+        found = []
+        for number in range(first, past):
+            walked = legs[number]
+            severity = min(told.get(walked.leg.id, ()), key=RANK.__getitem__, default=HOLDS)
+            if f"legs[{walked.leg.id}" in guessed:
+                severity = UNREAD
+            found.append((RANK[severity], severity, walked))
+        _rank, severity, walked = min(found, key=lambda each: each[0])
+        if past - first > 1:
+            ends = " to ".join(draw_length(legs[number].end_m, design.job.units) for number in (first, past - 1))
+            says = f"{past - first} marks from {ends}: {NAMES[severity]}"
+            nodes.append((9, walked.end_m, "", severity, says, walked.leg.id))
+            continue
+        label = end_label(walked, legs[first + 1] if past < len(legs) else None)
         rank = 1 if label == "Charger" else 2 if walked.pulls else 4
         says = f"{label} at {draw_length(walked.end_m, design.job.units)}: {NAMES[severity]}"
         nodes.append((rank, walked.end_m, label, severity, says, walked.leg.id))
@@ -129,6 +147,8 @@ def _marks(picture: Picture, design: Design, scale: TapeScale) -> bytearray:
         mark(picture, severity, x, 40, 12, on_tape=True)
         picture.hit(x - 9, 24, 18, 30, where, says, f"awl:{at_m:.4f}")
     for _rank, at_m, label, _severity, _says, _where in sorted(nodes, key=lambda node: node[0]):
+        if not label:
+            continue
         x, wide = scale.x(at_m), text_width(label, BOLD, 13)
         for left in (x + 10, x - 10 - wide) if at_m > 0 else (x - 10 - wide, x + 10):
             if left > 130 and left + wide < picture.width - 4 and _free(taken, left, left + wide):
@@ -139,7 +159,11 @@ def _marks(picture: Picture, design: Design, scale: TapeScale) -> bytearray:
 
 
 def _lengths(picture: Picture, design: Design, scale: TapeScale, taken: bytearray) -> None:
+    pixels = (scale.right - scale.left) / scale.length_m
+    crowd = len(design.line.legs) > FEW
     for walked in sorted(design.line.legs, key=lambda walked: -walked.leg.length_m):
+        if crowd and walked.leg.length_m * pixels < TINY:
+            break
         length, what = draw_length(walked.leg.length_m, design.job.units), walked.method.name
         long, wide = text_width(length, DRAW, 17), text_width(what, TEXT, 13)
         middle = (scale.x(walked.start_m) + scale.x(walked.end_m)) / 2

@@ -89,12 +89,15 @@ def unfold(line: Line) -> list[Strip]:
     going left is unfolded to the left of those before it, otherwise to the right; panels never overlap.
     """
     strips: list[Strip] = []
+    edges = 0.0, 0.0
     for panel in _panels(line):
         outdoors = panel.kind == YARD
         if not strips or (strips[-1].outdoors != outdoors):
             strips.append(Strip(outdoors, []))
-        _place(strips[-1], panel)
+            edges = 0.0, 0.0
+        _place(strips[-1], panel, edges)
         strips[-1].panels.append(panel)
+        edges = min(edges[0], panel.left), max(edges[1], panel.right)
     for strip in strips:
         outer = max(strip.panels, key=lambda panel: panel.right), min(strip.panels, key=lambda panel: panel.left)
         for panel, way in zip(outer, (1, -1), strict=True):
@@ -126,6 +129,8 @@ def _clip(laid: Laid, left: float, right: float) -> Laid | None:
     """The part of a leg between two edges; a leg across them is kept where it stands."""
     if abs(laid.u2 - laid.u) < 1e-9:
         return laid if left <= laid.u < right else None
+    if left <= min(laid.u, laid.u2) and max(laid.u, laid.u2) <= right:
+        return laid
     shares = sorted((edge - laid.u) / (laid.u2 - laid.u) for edge in (left, right))
     start, end = max(shares[0], 0.0), min(shares[1], 1.0)
     if end - start < 1e-9:
@@ -152,15 +157,15 @@ def _panels(line: Line) -> list[Panel]:
     return panels
 
 
-def _place(strip: Strip, panel: Panel) -> None:
-    """Shift a panel to the edge of the strip that the line leaves by."""
+def _place(strip: Strip, panel: Panel, edges: tuple[float, float]) -> None:
+    """Shift a panel to the edge of the strip that the line leaves by, of its left and its right one [m]."""
     ends = [u for laid in panel.laid for u in (laid.u, laid.u2)]
     low, high = min(ends), max(ends)
     leftward = panel.leftward and bool(strip.panels)
     near = high if leftward else low
     touches = abs(panel.laid[0].u - near) < 1e-9
     lead = 0.0 if panel.kind == CUT or touches or not strip.panels else _MARGIN_M
-    edge = (strip.left_m if leftward else strip.right_m) if strip.panels else 0.0
+    edge = edges[0 if leftward else 1]
     shift = edge - lead - high if leftward else edge + lead - low
     panel.laid = [Laid(laid.walked, laid.u + shift, laid.z, laid.u2 + shift, laid.z2) for laid in panel.laid]
     panel.left, panel.right = (low + shift, edge) if leftward else (edge, high + shift)

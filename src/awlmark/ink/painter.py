@@ -6,7 +6,7 @@ import functools
 import itertools
 from collections.abc import Mapping, Sequence
 
-from PySide6.QtCore import QPointF, QRect, QRectF, Qt
+from PySide6.QtCore import QLineF, QPointF, QRect, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF, QStaticText
 
 from awlmark.draw.damage import Rect, bounds, meets
@@ -109,8 +109,7 @@ def paint(
                 painter.drawPolygon(QPolygonF(points))
             else:
                 # Stroke by stroke: a long polyline is stroked as one outline, which takes many times as long.
-                for start, end in itertools.pairwise(points):
-                    painter.drawLine(start, end)
+                painter.drawLines([QLineF(start, end) for start, end in itertools.pairwise(points)])
 
 
 def _paint_text(painter: QPainter, text: Text, dark: bool, paper: bool) -> None:

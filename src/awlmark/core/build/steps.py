@@ -238,11 +238,11 @@ def _pull(design: Design) -> list[Step]:
     found = []
     end = design.line.length_m
     for one in design.pulls:
-        usual = one.by_friction_n["usual"]
+        usual = one.usual_n
         hands = 2 if usual > PAIR_N / 2.4 else 1
         title = f"Pull stretch {one.number}, {usual / 4.4482:.0f} lbf"
-        text = f"Fed {one.feed}: string through first, conductors staggered and taped; {one.says}."
-        at = one.end_m if "panel" in one.feed else one.start_m
+        text = f"Fed {one.pull.feed}: string through first, conductors staggered and taped; {one.pull.says}."
+        at = one.end_m if "panel" in one.pull.feed else one.start_m
         hours = _hours(design, "wire") / max(len(design.pulls), 1)
         found.append(
             Step(

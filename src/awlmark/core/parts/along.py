@@ -14,7 +14,7 @@ from awlmark.core.parts.tally import Tally, sized, taken
 from awlmark.core.quantities import FOOT_M
 from awlmark.core.run.guard import nail_plates
 from awlmark.core.run.line import Section, Walked
-from awlmark.core.run.supports import spacing, straps
+from awlmark.core.run.supports import spacing, strap_count
 from awlmark.core.run.trench import ribbon_m
 from awlmark.core.run.walls import passage
 from awlmark.core.wire.boxes import OFFERED, box_name
@@ -132,15 +132,13 @@ def _raceway(tally: Tally, section: Section, fixing: str) -> None:
     last = legs[-1]
     if not last.pulls and number < len(case.sections) - 1:
         turns.append(last)
-    elbows = [walked for walked in turns if is_elbow(walked)]
-    for walked in elbows:
-        tally.fit("Raceway", "elbow", number, walked.leg.id)
+    elbows = [walked.leg.id for walked in turns if is_elbow(walked)]
+    tally.fit("Raceway", "elbow", number, *elbows)
     ends = [legs[0].leg.id, *(walked.leg.id for walked in legs[:-1] if walked.pulls for _side in (0, 1)), last.leg.id]
     runs = len(ends) // 2
     _sticks(tally, section, len(elbows) - runs)
     belled = section.method.key.startswith("pvc")
-    for end in ends:
-        tally.fit("Fittings", "adapter and locknut" if belled else "connector", number, end)
+    tally.fit("Fittings", "adapter and locknut" if belled else "connector", number, *ends)
     large = tally.table.hot >= case.book.sizes.index(BUSHING_FROM)
     if large.any():
         keys = sized("bushing", section.method, case)
@@ -177,7 +175,7 @@ def _straps(tally: Tally, section: Section, fixing: str) -> None:
         trade = case.book.trade_sizes[at]
         apart = spacing(section.method, trade)
         if apart not in counted:
-            counts = [(walked, len(straps(walked, trade))) for walked in section.legs]
+            counts = [(walked, strap_count(walked, trade)) for walked in section.legs]
             counted[apart] = sum(count for _walked, count in counts)
             marks = [walked.leg.id for walked, count in counts if count]
         by_size[at] = counted[apart]
@@ -189,7 +187,7 @@ def _straps(tally: Tally, section: Section, fixing: str) -> None:
 
 def _staples(tally: Tally, section: Section) -> None:
     for walked in section.legs:
-        count = len(straps(walked, None))
+        count = strap_count(walked, None)
         if count:
             tally.add("Fittings", f"staple:{section.method.key}", walked.leg.id, count)
 

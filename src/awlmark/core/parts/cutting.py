@@ -73,22 +73,26 @@ def _quick(lengths: tuple[float, ...]) -> CutPlan:
     sticks: list[list[int]] = []
     roomy: list[int] = []
     shortest = min(lengths, default=0.0)
+    before, begin = 0.0, 0
     for place in sorted(range(len(lengths)), key=lambda place: (-lengths[place], place)):
         length = lengths[place]
-        for at in roomy:
-            left = lefts[at]
-            if abs(left - length) < _SHORT or left >= length + KERF_M:
-                break
-        else:
-            at, left = len(sticks), STICK_M
+        if length != before:
+            before, begin = length, 0
+        # Sticks that had no room for a piece as long as this have none for this.
+        while begin < len(roomy) and not (
+            abs(lefts[roomy[begin]] - length) < _SHORT or lefts[roomy[begin]] >= length + KERF_M
+        ):
+            begin += 1
+        if begin == len(roomy):
+            roomy.append(len(sticks))
             sticks.append([])
             lefts.append(STICK_M)
-            roomy.append(at)
+        at = roomy[begin]
         sticks[at].append(place)
-        lefts[at] = max(left - length - KERF_M, 0.0)
+        lefts[at] = max(lefts[at] - length - KERF_M, 0.0)
         if lefts[at] < shortest - _SHORT:
             # Nothing that is still to come fits; it need not be tried again.
-            roomy.remove(at)
+            del roomy[begin]
     return CutPlan(tuple(map(tuple, sticks)), least_sticks(lengths))
 
 

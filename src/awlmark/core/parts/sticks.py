@@ -135,11 +135,12 @@ def _pieces(section: Section, before: Walked | None, trade_size: str | None) -> 
         ends = walked is last or walked.pulls or is_elbow(walked)
         if ends and not run.legs and leg.offset_m is None and leg.saddle_m is None:
             # One straight leg from fitting to fitting, as most are: nothing bent in it.
-            left, at_m = run.length + leg.length_m - takes.of(walked), walked.start_m - start_m
+            taken = takes.of(walked)
+            left, at_m = run.length + leg.length_m - taken, walked.start_m - start_m
             while left > 1e-6:
                 found.append(Piece(leg.id, at_m, min(left, STICK_M)))
                 left, at_m = left - STICK_M, at_m + STICK_M
-            run.length = -takes.of(walked)
+            run.length = -taken
             continue
         run.leg(walked)
         if ends:

@@ -95,14 +95,16 @@ class Tally:
         self._counts[slot] = self._counts.get(slot, 0.0) + count
         self._marks.setdefault(slot, {})[mark] = None
 
-    def fit(self, aisle: str, kind: str, section: int, mark: str, count: float = 1.0) -> None:
-        """Count a fitting in the trade size of a section."""
+    def fit(self, aisle: str, kind: str, section: int, *marks: str) -> None:
+        """Count a fitting in the trade size of a section, one for each mark."""
+        if not marks:
+            return
         slot = (kind, "each", section)
         if slot not in self._made:
             method = self.table.case.sections[section].method
             self._made[slot] = aisle, sized(kind, method, self.table.case), self.columns[section]
-        self._counts[slot] = self._counts.get(slot, 0.0) + count
-        self._marks.setdefault(slot, {})[mark] = None
+        self._counts[slot] = self._counts.get(slot, 0.0) + len(marks)
+        self._marks.setdefault(slot, {}).update(dict.fromkeys(marks))
 
     def has(self, key: str, unit: str = "each") -> bool:
         """Whether a part that is the same for every row has been counted."""

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import functools
+import itertools
 import math
+from typing import Final
 
 from awlmark.core.book import Book
 from awlmark.core.book.edition import Method
@@ -19,6 +21,10 @@ _PVC_ROWS = {"1/2": "PVC 1/2-1", "3/4": "PVC 1/2-1", "1": "PVC 1/2-1", "1-1/4": 
     "2-1/2": "PVC 2-1/2 to 3",
     "3": "PVC 2-1/2 to 3",
 }
+
+
+TOLD: Final = 6
+"""Straps whose place is told; the drawing shows them all."""
 
 
 @functools.cache
@@ -62,11 +68,21 @@ def _offsets(method: Method, trade_size: str | None, length_m: float) -> tuple[f
     return tuple(strap_offsets(length_m, *spacing(method, trade_size)))
 
 
+def _held(walked: Walked, trade_size: str | None) -> tuple[float, ...]:
+    """Distances of the straps from the start of a leg [m]; none in a wall or a trench."""
+    if walked.crosses or walked.leg.direction == "trench" or walked.place == "buried":
+        return ()
+    return _offsets(walked.method, trade_size, walked.leg.length_m)
+
+
 def straps(walked: Walked, trade_size: str | None) -> list[float]:
     """Places of the straps of a leg along the tape [m]; none in a wall or a trench."""
-    if walked.leg.direction in ("through", "in", "out", "trench") or walked.place == "buried":
-        return []
-    return [walked.start_m + offset for offset in _offsets(walked.method, trade_size, walked.leg.length_m)]
+    return [walked.start_m + offset for offset in _held(walked, trade_size)]
+
+
+def strap_count(walked: Walked, trade_size: str | None) -> int:
+    """How many straps hold a leg."""
+    return len(_held(walked, trade_size))
 
 
 def support_findings(job: Job, line: Line, trades: tuple[str | None, ...], book: Book) -> list[Finding]:
@@ -85,15 +101,16 @@ def support_findings(job: Job, line: Line, trades: tuple[str | None, ...], book:
     """
     found = []
     for section, trade in zip(line.sections, trades, strict=True):
-        places = [at_m for walked in section.legs for at_m in straps(walked, trade)]
-        if not places:
+        count = sum([strap_count(walked, trade) for walked in section.legs])
+        if not count:
             continue
+        places = list(itertools.islice((at_m for walked in section.legs for at_m in straps(walked, trade)), TOLD))
         between, from_end = spacing(section.method, trade)
         units, kind = job.units, "staples" if section.method.cable else "straps"
         apart, end = print_length(between, units), print_length(from_end, units)
-        counted = f"{len(places)} {kind[:-1] if len(places) == 1 else kind}"
+        counted = f"{count} {kind[:-1] if count == 1 else kind}"
         text = f"{section.method.name}: {counted}, at most {apart} apart and {end} from each end."
-        spots = ", ".join(print_length(at_m, units) for at_m in places[:6]) + (", …" if len(places) > 6 else "")
+        spots = ", ".join(print_length(at_m, units) for at_m in places) + (", …" if count > TOLD else "")
         found.append(
             Finding(
                 id=f"supports:{section.number + 1}",

@@ -10,7 +10,7 @@ import msgspec
 
 from awlmark.core.book import Book
 from awlmark.core.finding import HOLDS, NOTE, TIGHT, Finding
-from awlmark.core.run.line import Line, Stretch, Walked
+from awlmark.core.run.line import Line, Walked
 from awlmark.core.run.marks import bend_radius_m
 from awlmark.core.run.pull import (
     FRICTION,
@@ -43,12 +43,10 @@ class Wires(msgspec.Struct, frozen=True):
     metal: str
 
 
-class StretchPull(msgspec.Struct, frozen=True, eq=False):
-    """One stretch between pull points."""
+class Pull(msgspec.Struct, frozen=True, eq=False):
+    """The pull through a raceway that begins at nought."""
 
-    number: int
-    start_m: float
-    end_m: float
+    length_m: float
     by_friction_n: dict[str, float]
     """Tension at the pulling end, the better way [N]."""
     feed: str
@@ -56,10 +54,43 @@ class StretchPull(msgspec.Struct, frozen=True, eq=False):
     sidewall_n_m: float
     limit_n: float
     along: tuple[tuple[float, float], ...]
-    """Place on the tape [m] and tension there [N], usual friction, the better way."""
+    """Place [m] and tension there [N], usual friction, the better way."""
+    peak: tuple[float, float]
+    """The largest of them."""
     says: str
     sums: tuple[str, ...]
     """How it was worked out, in words."""
+
+
+class StretchPull(msgspec.Struct, frozen=True, eq=False):
+    """One stretch between pull points: its pull, set at its place on the tape."""
+
+    number: int
+    start_m: float
+    end_m: float
+    pull: Pull
+
+    @property
+    def usual_n(self) -> float:
+        """Tension at the pulling end with usual friction [N]."""
+        return self.pull.by_friction_n["usual"]
+
+    @property
+    def along(self) -> tuple[tuple[float, float], ...]:
+        """Place on the tape [m] and tension there [N], usual friction, the better way."""
+        start = self._from_m
+        return tuple([(start + at, tension) for at, tension in self.pull.along])
+
+    @property
+    def peak(self) -> tuple[float, float]:
+        """Where on the tape [m] the tension is largest, and that [N]."""
+        at, tension = self.pull.peak
+        return self._from_m + at, tension
+
+    @property
+    def _from_m(self) -> float:
+        # A stretch that is partly cable holds its raceway at its end.
+        return self.end_m - self.pull.length_m if self.pull.feed != FORWARD else self.start_m
 
 
 def wires_of(book: Book, place: tuple[int, int, int, int], hots: int, neutral: bool, metal: str) -> Wires | None:
@@ -136,12 +167,13 @@ def pulls(line: Line, book: Book, wires: Wires, trades: tuple[str | None, ...]) 
         if trade is None:
             continue
         bore = float(book.bore_mm[section.method.raceway, book.trade_sizes.index(trade)]) / 1000
-        found.append(_stretch(number, stretch, pieces_of(inside, bend_radius_m(trade)), wires, bore))
+        kept = _pulled(tuple(pieces_of(inside, bend_radius_m(trade))), wires, bore)
+        found.append(StretchPull(number, stretch.start_m, stretch.end_m, kept))
     return tuple(found)
 
 
 @functools.lru_cache(maxsize=1024)
-def _pulled(pieces: tuple[Piece, ...], wires: Wires, bore_m: float) -> StretchPull:
+def _pulled(pieces: tuple[Piece, ...], wires: Wires, bore_m: float) -> Pull:
     """A stretch as if it began at the panel; kept, so that an edit elsewhere on the line does not pay for it."""
     wedged = wedging(wires.diameter_m, bore_m, wires.count)
     orders = {FORWARD: list(pieces), BACKWARD: backward(list(pieces))}
@@ -161,40 +193,27 @@ def _pulled(pieces: tuple[Piece, ...], wires: Wires, bore_m: float) -> StretchPu
     by_friction = {name: pulled.most_n for name, pulled in best.items()}
     each = ", ".join(f"{name} {newtons / LBF_N:.0f}" for name, newtons in by_friction.items())
     sidewall = f"sidewall {usual.sidewall_n_m / SIDEWALL_N_M * 300:.0f} of 300 lbf/ft"
-    return StretchPull(
-        number=0,
-        start_m=0.0,
-        end_m=length,
+    return Pull(
+        length_m=length,
         by_friction_n=by_friction,
         feed=feed,
         sidewall_n_m=usual.sidewall_n_m,
         limit_n=limit,
         along=tuple(along),
+        peak=max(along, key=lambda place: place[1]),
         says=verdict(usual.most_n, limit, usual.sidewall_n_m),
         sums=(f"lbf by friction: {each}", sidewall),
     )
-
-
-def _stretch(number: int, stretch: Stretch, pieces: list[Piece], wires: Wires, bore_m: float) -> StretchPull:
-    """The kept pull, set at its place on the tape."""
-    kept = _pulled(tuple(pieces), wires, bore_m)
-    # A stretch that is partly cable holds its raceway at its end.
-    start = stretch.end_m - kept.end_m if kept.feed != FORWARD else stretch.start_m
-    along = tuple([(start + at, tension) for at, tension in kept.along])
-    return StretchPull(
-        number, stretch.start_m, stretch.end_m, kept.by_friction_n, kept.feed, kept.sidewall_n_m, kept.limit_n, along,
-        kept.says, kept.sums,
-    )  # fmt: skip
 
 
 def pull_findings(found: tuple[StretchPull, ...], title: str) -> list[Finding]:
     """One finding a stretch; what is too hard to pull is advice, not a broken rule."""
     told, cite = [], f"common practice; {title} 300.14"
     for one in found:
-        usual = one.by_friction_n["usual"]
-        over = usual > one.limit_n or one.sidewall_n_m > SIDEWALL_N_M
+        kept, usual = one.pull, one.usual_n
+        over = usual > kept.limit_n or kept.sidewall_n_m > SIDEWALL_N_M
         severity = TIGHT if over else NOTE if usual > PAIR_N else HOLDS
-        text = f"Fed {one.feed}, stretch {one.number} pulls with {usual / LBF_N:.0f} lbf: {one.says}."
+        text = f"Fed {kept.feed}, stretch {one.number} pulls with {usual / LBF_N:.0f} lbf: {kept.says}."
         told.append(
             Finding(
                 id=f"pull:{one.number}",
@@ -203,10 +222,10 @@ def pull_findings(found: tuple[StretchPull, ...], title: str) -> list[Finding]:
                 text=text,
                 cite=cite,
                 found=usual / LBF_N,
-                needed=one.limit_n / LBF_N,
+                needed=kept.limit_n / LBF_N,
                 unit="lbf",
                 sense="most",
-                sums=one.sums,
+                sums=kept.sums,
                 at_m=one.end_m,
                 stage="run",
             )
