@@ -82,6 +82,8 @@ class Session(QObject):
         # Python's threads take turns: a search beside quick edits would make each of them wait.
         self._cuts_soon = QTimer(self, singleShot=True, interval=RESTS_MS)
         self._cuts_soon.timeout.connect(self._settle_cuts)
+        self._warm_soon = QTimer(self, singleShot=True, interval=RESTS_MS)
+        self._warm_soon.timeout.connect(self._warm_up)
         self.on_trouble: Callable[[AwlmarkError], None] = lambda problem: None
 
     def _clean_changed(self, _clean: bool) -> None:
@@ -285,6 +287,10 @@ class Session(QObject):
     def warm_up(self) -> None:
         """Bring in what the heat of the Prove stage needs behind the window's back, one stage before it is shown."""
         if not self._warm:
+            self._warm_soon.start()
+
+    def _warm_up(self) -> None:
+        if not self._warm:
             self._warm = True
             self.behind(lambda: importlib.import_module("scipy.integrate"), lambda _module: None)
 
@@ -309,6 +315,7 @@ class Session(QObject):
         """The user let the work go: forget its autosave."""
         self._keeping.stop()
         self._cuts_soon.stop()
+        self._warm_soon.stop()
         self._keeper.waitForDone()
         autosave.drop(self.job.id)
 

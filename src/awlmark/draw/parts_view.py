@@ -144,7 +144,7 @@ def _stick(picture: Picture, design: Design, stick: Stick, y: float, pixels: flo
             x += KERF_M * pixels
     if stick.left_m > 1e-3:
         wide = stick.left_m * pixels
-        picture.box(x, y, wide, tall, "edge", 1, hatch="slant:faint")
+        picture.box(x, y, wide, tall, "edge", 1, "sheet", hatch="slant:faint")
         told = f"left over {draw_length(stick.left_m, units)}"
         if set_width(told, TEXT, 13) < wide - 10:
             middle = x + wide / 2
