@@ -46,8 +46,8 @@ VIEWS = (
 
 
 def settle(application: QApplication) -> None:
-    """Let the window paint and price its fixes."""
-    until = time.monotonic() + 0.1
+    """Let the window paint, price its fixes and come to rest."""
+    until = time.monotonic() + 0.5
     while time.monotonic() < until:
         application.processEvents()
 

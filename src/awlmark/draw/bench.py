@@ -16,6 +16,8 @@ from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten
 WIRE_ROLES: Final = {"1": "black", "2": "red", "N": "white", "G": "green"}
 PANEL_X: Final = 132.0
 METER_WIDE: Final = 220.0
+LEFT: Final = 16.0
+"""Where the bench begins [px]."""
 
 
 def bench_of(design: Design, look: Look, faults: Faults = HEALTHY) -> Bench:
@@ -57,12 +59,12 @@ def draw_bench(
     top, width, height = area
     meter = min(METER_WIDE, width * 0.29)
     far = width - meter - 172
-    picture.text(12, top + 18, "Bench, simulated", 13, BOLD, "ink2")
+    picture.text(LEFT, top + 18, "Bench, simulated", 13, BOLD, "ink2")
     points, bench = points_of(design), bench_of(design, look, faults)
     wires = [wire for wire in ("1", "2", "N", "G") if f"panel {wire}" in points]
     first, gap = top + 52, min(34.0, (height - 96) / max(len(wires), 1))
     low = first + gap * (len(wires) - 1)
-    picture.box(16, top + 28, 92, low - top + 10, "ink", 1.6, "ground", 4)
+    picture.box(LEFT, top + 28, 92, low - top + 10, "ink", 1.6, "ground", 4)
     picture.text(62, low + 32, "Panel", 13, BOLD, anchor=MIDDLE)
     picture.box(far + 26, top + 28, 108, low - top + 10, "ink", 1.6, "ground", 4)
     picture.text(far + 80, low + 32, "Charger", 13, BOLD, anchor=MIDDLE)

@@ -214,12 +214,11 @@ def draw_volts_lane(picture: Picture, design: Design, x: Callable[[float], float
                  "edge", 1, "notefill", closed=True)  # fmt: skip
     picture.line(start, y(panel.expected), end, y(charger.expected), "scribe", 2)
     read = latest(design)
-    for test, at, anchor in ((panel, start, "start"), (charger, end, "start")):
+    for test, at in ((panel, start), (charger, end)):
         each = read.get(test.key)
         value = each.reading.value if each is not None else None
         told = f"{test.key.split()[0]} {print_value(value if value is not None else test.expected, 'V')}"
         if value is not None:
             picture.disc(at, y(value), 5, "note", 2, "sheet")
-        picture.text(
-            at + 10, y(test.expected) - 6 if at == start else y(test.expected) + 5, told, 13, BOLD, anchor=anchor
-        )
+        # Under the band at the panel, beside it at the charger.
+        picture.text(at + 10, y(test.low) + 17 if at == start else y(test.expected) + 5, told, 13, BOLD)

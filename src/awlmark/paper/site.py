@@ -62,12 +62,12 @@ def energise_sheet(sheets: Sheets) -> None:
     sheets.begin("Energise")
     dial = held_back(design)
     if dial is not None:
-        names = ", ".join(one.name.lower() for one in unread(design))
+        names = ", ".join(one.told for one in unread(design))
         text = f"The torque is not read of: {names}. Read it off each part's label, or give a reason."
         sheets.marked(UNREAD, "Held back: power stays off", text, ["110.14(D)"])
         return
     if unread(design):
-        names = ", ".join(one.name.lower() for one in unread(design))
+        names = ", ".join(one.told for one in unread(design))
         sheets.heading("Energised with a torque unread")
         sheets.lines(f"Not read of: {names}. Reason: {design.job.build.overruled}")
     else:

@@ -45,6 +45,11 @@ class Dial(msgspec.Struct, frozen=True):
     done: int
     """How far: 0, tight 1, wiggled 2, tightened again 3."""
 
+    @property
+    def told(self) -> str:
+        """Its name within a sentence: ``charger G``."""
+        return self.name[:1].lower() + self.name[1:]
+
 
 def dials_of(design: Design) -> tuple[Dial, ...]:
     """The screws from the panel to the charger, ground first; none without a circuit."""
@@ -127,7 +132,7 @@ def tick(job: Job, dial: Dial) -> tuple[Put, ...]:
         way = f"its value, such as torque {dial.id} 50 in-lb"
         if dial.fallback:
             way += f", or torque {dial.id} annex for {dial.fallback:g} lbf-in"
-        raise InputError(dial.name.lower(), "Its torque is not read.", way)
+        raise InputError(dial.told, "Its torque is not read.", way)
     value = {"lbf_in": dial.lbf_in, "source": dial.source}
     step = min(dial.done + 1, 3)
     return set_torque(job, dial, tight=step >= 1, wiggled=step >= 2, again=step >= 3, **value)
@@ -148,7 +153,7 @@ def want_torques(design: Design, field: str) -> None:
     """
     dial = held_back(design)
     if dial is not None:
-        text = f"The torque of {dial.name.lower()} is not read."
+        text = f"The torque of {dial.told} is not read."
         raise InputError(field, text, f"torque {dial.id} and its value, or energise <reason>")
 
 
