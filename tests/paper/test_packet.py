@@ -107,7 +107,7 @@ class Reading(unittest.TestCase):
         job = demo_job()
         sheet = next(page for page in self.pages if "Energise" in page.split("page")[0][:400])
         self.assertIn("Held back: power stays off", sheet)
-        self.assertIn("charger g", sheet)
+        self.assertIn("charger G", sheet)
         self.assertNotIn("Power back", sheet)
         for other in ("Steps", "Labels, at true size", "One-line diagram"):
             self.assertTrue(any(other in page for page in self.pages), other)

@@ -1,0 +1,141 @@
+"""What the session does later, behind the window's back, and only once."""
+
+import os
+import subprocess
+import sys
+import textwrap
+from unittest import mock
+
+from PySide6.QtTest import QTest
+
+from awlmark.core.job.edit import Put, put
+from awlmark.core.parts.cutting import plan_of
+from awlmark.core.trial import FORK_OUTLETS, fork, fork_ways
+from awlmark.data import demo_job
+from awlmark.desk.session import MOST_PENCILS, RESTS_MS, Session
+from awlmark.desk.window import PRICING_MS
+from tests.desk.support import DeskCase
+
+LONG = Put("legs[leg-2].length_m", 7.31)
+
+
+class Later(DeskCase):
+    def prices(self, window) -> list[str]:  # type: ignore[no-untyped-def]
+        """What the ways to end the line are told to cost."""
+        return [hit.says for hit in window.scenes.drawing.canvas.picture.hits if hit.id.startswith("fork-")]
+
+    def test_ways_to_end_the_line_show_at_once_and_their_prices_follow(self) -> None:
+        window = self.open(demo_job())
+        window.session.see(stage="place")
+        self.application.processEvents()
+        first = self.prices(window)
+        self.assertEqual(len(first), 1 + len(FORK_OUTLETS))
+        self.assertTrue(all("price to come" in says for says in first), first)
+        QTest.qWait(PRICING_MS * 5)
+        priced = self.prices(window)
+        self.assertTrue(all("leaves" in says for says in priced), priced)
+        self.assertIn("as it is", priced[0])
+        window.session.apply("longer", put(window.session.job, LONG))
+        self.application.processEvents()
+        self.assertTrue(all("price to come" in says for says in self.prices(window)))
+        QTest.qWait(PRICING_MS * 5)
+        self.assertTrue(all("leaves" in says for says in self.prices(window)))
+
+    def test_a_way_taken_before_its_price_came_is_the_way_that_was_drawn(self) -> None:
+        window = self.open(demo_job())
+        window.session.see(stage="place")
+        self.application.processEvents()
+        self.assertFalse(window.session.forks_priced)
+        window.acts.do("fork:1")
+        self.assertEqual(window.session.job.charger.connection, FORK_OUTLETS[0])
+
+    def test_ways_and_their_prices_stand_in_one_order(self) -> None:
+        design = Session(demo_job()).design
+        self.assertEqual([quote.fix for quote in fork(design)], list(fork_ways(design)))
+        for quote in fork(design):
+            self.assertEqual(quote.job.charger.connection, quote.fix.edits[0].value)
+        self.assertEqual(fork_ways(Session(put(demo_job(), Put("charger.nameplate_a", None))).design), ())
+
+    def test_quick_edits_start_one_search_when_the_hand_rests(self) -> None:
+        window = self.open(demo_job())
+        session = window.session
+        session.see(stage="parts")
+        QTest.qWait(RESTS_MS * 2)
+        with mock.patch.object(session, "behind", wraps=session.behind) as behind:
+            open_one = None
+            for number in range(6):
+                session.apply("edit", put(session.job, Put("legs[leg-2].length_m", 5.03 + 0.11 * number)))
+                self.application.processEvents()
+                plans = [plan_of(session.design.pieces(section)) for section in session.design.line.sections]
+                open_one = any(not plan.proved and not plan.rounds for plan in plans)
+                self.assertEqual(behind.call_count, 0)
+            QTest.qWait(RESTS_MS * 2)
+            self.assertEqual(behind.call_count, int(bool(open_one)))
+
+    def test_nothing_is_searched_once_the_window_is_put_away(self) -> None:
+        window = self.open(demo_job())
+        window.session.see(stage="parts")
+        self.application.processEvents()
+        window.session.put_away()
+        with mock.patch.object(window.session, "behind") as behind:
+            QTest.qWait(RESTS_MS * 2)
+            behind.assert_not_called()
+
+    def test_a_typed_price_that_is_refused_leaves_the_old_one_standing(self) -> None:
+        window = self.open(demo_job())
+        window.session.see(stage="parts")
+        self.settle()
+        table = window.scenes.parts
+        filled = (row for row in range(table.rowCount()) if table.item(row, 3) is not None)
+        row = next(row for row in filled if table.item(row, 3).text())
+        before = table.item(row, 3).text()
+        table.item(row, 3).setText("twelve")
+        QTest.qWait(20)
+        self.settle()
+        self.assertEqual(table.item(row, 3).text(), before)
+        table.item(row, 3).setText("7.25")
+        QTest.qWait(20)
+        self.settle()
+        self.assertEqual(table.item(row, 3).text(), "7.25")
+        window.session.undo()
+        self.settle()
+        self.assertEqual(table.item(row, 3).text(), before)
+
+    def test_pencils_keep_the_last_few_and_flip(self) -> None:
+        session = Session(demo_job())
+        names = []
+        for number in range(MOST_PENCILS + 2):
+            session.apply("edit", put(session.job, Put("legs[leg-2].length_m", 5.0 + number)))
+            names.append(session.keep_pencil())
+        self.assertEqual(len(session.pencils), MOST_PENCILS)
+        self.assertEqual(len({name for name, _job, _design in session.pencils}), MOST_PENCILS)
+        pen, kept = session.job, session.pencils[0][1]
+        session.flip(0)
+        self.assertEqual((session.job, session.pencils[0][1]), (kept, pen))
+        session.undo()
+        self.assertEqual(session.job, pen)
+        session.rub_pencils()
+        self.assertEqual(session.pencils, [])
+
+
+class Start(DeskCase):
+    def test_the_desk_starts_without_what_later_stages_need(self) -> None:
+        script = textwrap.dedent(
+            """
+            import sys
+            from awlmark.desk.start import show
+            from PySide6.QtWidgets import QApplication
+            window = show(True)
+            for _ in range(5):
+                QApplication.instance().processEvents()
+            late = ("scipy", "ezdxf", "openpyxl", "defusedxml", "awlmark.paper", "awlmark.export",
+                    "awlmark.core.compare", "awlmark.core.prove.thermal", "awlmark.draw.build_view",
+                    "awlmark.draw.prove_view")
+            print([name for name in late if name in sys.modules])
+            window.session.put_away()
+            """
+        )
+        environment = {**os.environ, "XDG_STATE_HOME": str(self.folder), "XDG_CONFIG_HOME": str(self.folder)}
+        command = [sys.executable, "-c", script]
+        done = subprocess.run(command, capture_output=True, text=True, check=True, env=environment)
+        self.assertEqual(done.stdout.splitlines()[-1], "[]")
