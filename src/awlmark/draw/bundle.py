@@ -10,8 +10,8 @@ TINY: Final = 9.0
 """Drawn smaller than this, a leg has no room for marks of its own [px]."""
 FEW: Final = 4
 """Fewer tiny neighbours than this stay by themselves."""
-NONE: Final = 0.01
-"""Twice the area between a line and its points that are left out, at most [px2]."""
+SEEN: Final = 0.8
+"""A bend nearer than this to the straight beside it is not seen [px]."""
 ROOM: Final = 40.0
 """Enough for a leg or a stretch to stay by itself wherever bundles are made [px]."""
 WIDE: Final = 45.0
@@ -48,11 +48,13 @@ def bundles(sizes: Sequence[float], tiny: float = TINY) -> list[tuple[int, int]]
 
 
 def bent(points: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:
-    """The points at which a line really bends, and its ends."""
+    """The points at which a line visibly bends, and its ends."""
     found = list(points[:1])
     for (x, y), (x2, y2) in itertools.pairwise(points[1:]):
         before_x, before_y = found[-1]
-        if abs((x - before_x) * (y2 - before_y) - (y - before_y) * (x2 - before_x)) > NONE:
+        across, down = x2 - before_x, y2 - before_y
+        area = (x - before_x) * down - (y - before_y) * across
+        if area * area > SEEN * SEEN * (across * across + down * down):
             found.append((x, y))
     return [*found, *points[-1:]] if len(points) > 1 else found
 

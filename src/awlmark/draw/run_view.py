@@ -147,17 +147,21 @@ class StripView:
         self.picture.text(12, self.top + 19, title, 13, BOLD, "ink2")
         self._walls()
         laid = [laid for panel in self.strip.panels for laid in panel.laid]
-        together = [laid[start:past] for start, past in bundles([self._extent(here) for here in laid], CROWDED)]
-        for many in together:
-            self._block(many)
+        sizes = [max(abs(here.u2 - here.u), abs(here.z2 - here.z)) * self.scale for here in laid]
+        if laid[-1].walked is self.design.line.legs[-1]:
+            # The last one, which is pulled on from, stands by itself.
+            sizes[-1] = math.inf
+        together = [(laid[start:past], self._points(laid[start:past])) for start, past in bundles(sizes, CROWDED)]
+        for _many, points in together:
+            self._block(points)
         self._things()
         self._rule()
         if laid[0].walked.number == 1 and not self.strip.onward:
             self._panel(laid[0])
-        alone = [many[0] for many in together if len(many) == 1]
-        for many in together:
+        alone = [many[0] for many, _points in together if len(many) == 1]
+        for many, points in together:
             if len(many) > 1:
-                self._bundle(many)
+                self._bundle(many, points)
             else:
                 self._leg(many[0])
         for here in sorted(alone, key=lambda here: here.walked.leg.length_m):
@@ -179,30 +183,36 @@ class StripView:
             else:
                 kinds[panels[start].kind](panels[start])
 
-    def _extent(self, laid: Laid) -> float:
-        """How large a leg is drawn [px]; the last one, which is pulled on from, always stands by itself."""
-        if laid.walked is self.design.line.legs[-1]:
-            return math.inf
-        return max(abs(laid.u2 - laid.u), abs(laid.z2 - laid.z)) * self.scale
-
-    def _bundle(self, many: list[Laid]) -> None:
-        """Legs too small for anything of their own: their line, where it breaks, and one answer for all."""
-        points = [(self.x(many[0].u), self.y(many[0].z))]
+    def _points(self, many: list[Laid]) -> list[tuple[float, float]]:
+        """Neighbouring legs as one line [px]."""
+        left, base, low, scale = self.left, self.base, self.low, self.scale
+        points: list[tuple[float, float]] = []
         for laid in many:
-            if (self.x(laid.u), self.y(laid.z)) != points[-1]:
-                points.append((self.x(laid.u), self.y(laid.z)))
-            points.append((self.x(laid.u2), self.y(laid.z2)))
-            self.picture.leg_scale[laid.walked.leg.id] = self.scale
+            start = left + laid.u * scale, base - (laid.z - low) * scale
+            if not points or start != points[-1]:
+                points.append(start)
+            points.append((left + laid.u2 * scale, base - (laid.z2 - low) * scale))
+        return points
+
+    def _block(self, points: list[tuple[float, float]]) -> None:
+        across, up = zip(*points, strict=True)
+        left, top = min(across), min(up)
+        self.labels.block(left - 4, top - 4, max(across) - left + 8, max(up) - top + 8)
+
+    def _bundle(self, many: list[Laid], points: list[tuple[float, float]]) -> None:
+        """Legs too small for anything of their own: their line, where it breaks, and one answer for all."""
         self.picture.path(bent(points), "scribe", 3.0)
-        left, top = min(x for x, _y in points), min(y for _x, y in points)
-        wide, tall = max(x for x, _y in points) - left, max(y for _x, y in points) - top
+        self.picture.leg_scale.update(dict.fromkeys([laid.walked.leg.id for laid in many], self.scale))
+        across, up = zip(*points, strict=True)
+        left, top = min(across), min(up)
+        wide, tall = max(across) - left, max(up) - top
         first, last = many[0].walked, many[-1].walked
         length = draw_length(last.end_m - first.start_m, self.design.job.units)
         says = f"Legs {first.number} to {last.number}: {length}"
         act = f"leg:{first.leg.id}:{(first.start_m + first.end_m) / 2:.4f}"
         self.picture.hit(left - 5, top - 5, wide + 10, tall + 10, first.leg.id, says, act)
         shown = -math.inf
-        for laid in many:
+        for laid in many if self.stops else ():
             for finding in self._stops_on(laid.walked):
                 spot = laid.at(finding.at_m or 0.0)
                 if spot is not None and abs(self.x(spot[0]) - shown) >= TINY:
@@ -328,12 +338,6 @@ class StripView:
             name, [(left - 6, top + tall / 2 + 5, END), (left + wide + 6, top + tall / 2 + 5, START)], 13, BOLD
         )
         self.picture.hit(left, top, wide, tall, "panel", f"{name}: zero of the tape", "awl:0")
-
-    def _block(self, many: list[Laid]) -> None:
-        across = [self.x(u) for laid in many for u in (laid.u, laid.u2)]
-        up = [self.y(z) for laid in many for z in (laid.z, laid.z2)]
-        left, top = min(across), min(up)
-        self.labels.block(left - 4, top - 4, max(across) - left + 8, max(up) - top + 8)
 
     def _leg(self, laid: Laid) -> None:
         walked = laid.walked

@@ -123,14 +123,14 @@ def _marks(picture: Picture, design: Design, scale: TapeScale) -> bytearray:
     if sizes:
         sizes[-1] = math.inf
     for first, past in bundles(sizes):
-        found = []
-        for number in range(first, past):
-            walked = legs[number]
-            severity = min(told.get(walked.leg.id, ()), key=RANK.__getitem__, default=HOLDS)
-            if f"legs[{walked.leg.id}" in guessed:
-                severity = UNREAD
-            found.append((RANK[severity], severity, walked))
-        _rank, severity, walked = min(found, key=lambda each: each[0])
+        walked, severity = legs[past - 1], HOLDS
+        for each in legs[first:past]:
+            marks = told.get(each.leg.id, [])
+            if guessed and f"legs[{each.leg.id}" in guessed:
+                marks = [UNREAD]
+            worst = min(marks, key=RANK.__getitem__, default=HOLDS)
+            if RANK[worst] < RANK[severity]:
+                walked, severity = each, worst
         if past - first > 1:
             ends = " to ".join(draw_length(legs[number].end_m, design.job.units) for number in (first, past - 1))
             says = f"{past - first} marks from {ends}: {NAMES[severity]}"

@@ -74,14 +74,13 @@ def _quick(lengths: tuple[float, ...]) -> CutPlan:
     roomy: list[int] = []
     shortest = min(lengths, default=0.0)
     before, begin = 0.0, 0
-    for place in sorted(range(len(lengths)), key=lambda place: (-lengths[place], place)):
+    for place in sorted(range(len(lengths)), key=lengths.__getitem__, reverse=True):
         length = lengths[place]
         if length != before:
             before, begin = length, 0
         # Sticks that had no room for a piece as long as this have none for this.
-        while begin < len(roomy) and not (
-            abs(lefts[roomy[begin]] - length) < _SHORT or lefts[roomy[begin]] >= length + KERF_M
-        ):
+        sawn = length + KERF_M
+        while begin < len(roomy) and (left := lefts[roomy[begin]]) < sawn and abs(left - length) >= _SHORT:
             begin += 1
         if begin == len(roomy):
             roomy.append(len(sticks))
