@@ -14,7 +14,7 @@ from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job, Layer, Leg
 from awlmark.core.job.spot import Spot
 from awlmark.core.quantities import FOOT_M, INCH_M
-from awlmark.core.run.bends import pull_points
+from awlmark.core.run.bends import MANY, pull_points
 from awlmark.core.run.expansion import opening_m
 from awlmark.core.run.guard import studs_crossed
 from awlmark.core.run.marks import mark_back_to_back, mark_offset, mark_saddle3, mark_saddle4, mark_stub
@@ -297,6 +297,35 @@ class Changing(unittest.TestCase):
             with self.subTest(text), self.assertRaises(InputError) as caught:
                 read_entry(text, demo_job(), Spot("leg-2", (), None))
             self.assertTrue(caught.exception.accepted)
+
+
+class ManyStretches(unittest.TestCase):
+    def told(self, rows: list[tuple[str, float, str]], kind: str) -> list[Finding]:
+        made = solve(replace(demo_job(), legs=legs(*rows, ("right", 3, "charger"))))
+        return [finding for finding in made.findings if finding.id.startswith(kind)]
+
+    def test_few_are_told_one_by_one_and_of_many_the_worst(self) -> None:
+        pair: list[tuple[str, float, str]] = [("right", 3, "body")]
+        bent: list[tuple[str, float, str]] = [("up", 2, "corner"), ("right", 3, "body")]
+        for kind in ("bends:", "pull:"):
+            self.assertEqual(len(self.told(pair * 10, kind)), 11)
+            self.assertEqual(len(self.told(pair * MANY, kind)), 1)
+        (most,) = self.told([*pair * MANY, *bent], "bends:")
+        self.assertEqual((most.found, most.id), (90, f"bends:{MANY + 1}"))
+        self.assertIn(f"Most of {MANY + 2} stretches: one bend", most.text)
+        (hardest,) = self.told([*pair * MANY, ("right", 60, "body")], "pull:")
+        self.assertEqual(hardest.id, f"pull:{MANY + 1}")
+
+    def test_every_broken_one_of_many_stands_by_itself_and_can_be_mended(self) -> None:
+        round_and_round = [(way, 1.0, "") for way in ("up", "right", "down", "right", "up", "right")]
+        rows = [*[("right", 3.0, "body")] * MANY, *round_and_round, ("right", 3.0, "body"), *round_and_round]
+        line = legs(*[(way, feet, end or "corner") for way, feet, end in rows], ("right", 3, "charger"))
+        job = replace(demo_job(), legs=line)
+        broken = [finding for finding in solve(job).findings if finding.id.startswith("bends:")]
+        self.assertEqual([finding.severity for finding in broken], [STOP, STOP])
+        mended = put(job, *broken[0].fixes[0].edits, *broken[1].fixes[0].edits)
+        again = [finding for finding in solve(mended).findings if finding.id.startswith("bends:")]
+        self.assertEqual([finding.severity for finding in again], [HOLDS])
 
 
 class Pulling(unittest.TestCase):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Final
 
 from awlmark.core.design import Design
@@ -16,6 +17,7 @@ from awlmark.draw.quote_view import QUOTE_TALL, draw_quote
 
 _LEFT: Final = 124.0
 _ROW: Final = 20.0
+_STEP: Final = 3
 
 
 def parts_height(design: Design, look: Look, room: float) -> float:
@@ -23,7 +25,8 @@ def parts_height(design: Design, look: Look, room: float) -> float:
     if look.parts_page == "quote":
         return min(QUOTE_TALL, room * 0.58)
     rows = len(_alike([(section, stick) for section in design.line.sections for stick in design.sticks(section)]))
-    wanted = 66 + min(rows, 14) * _ROW + 40 + 24 * 4
+    # In steps of a few, so that list and drawing do not change places at every edit.
+    wanted = 66 + min(_STEP * math.ceil(rows / _STEP), 15) * _ROW + 40 + 24 * 4
     return min(wanted, room * 0.58)
 
 

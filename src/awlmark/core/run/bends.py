@@ -5,6 +5,8 @@ from __future__ import annotations
 import functools
 from typing import Final
 
+from msgspec.structs import replace
+
 from awlmark.core.book import Book
 from awlmark.core.finding import HOLDS, STOP, Finding, Fix
 from awlmark.core.job.edit import Put
@@ -12,10 +14,12 @@ from awlmark.core.run.line import Line, Stretch
 
 MOST_DEG: Final = 360.0
 """Most degrees of bend between pull points (NEC 358.26 and its neighbours)."""
+MANY: Final = 24
+"""More stretches than this are not told one by one while they hold: the worst speaks for all."""
 
 
 def check_bends(line: Line, book: Book) -> list[Finding]:
-    """Degrees between pull points of every stretch of raceway; one finding a stretch.
+    """Degrees between pull points of every stretch of raceway: one finding a stretch, or the worst of very many.
 
     Parameters
     ----------
@@ -24,32 +28,40 @@ def check_bends(line: Line, book: Book) -> list[Finding]:
     book : Book
         For the clause.
     """
-    found = []
     ends = {walked.leg.id: walked.end_m for walked in line.legs}
-    for number, stretch in enumerate(line.stretches, 1):
-        if stretch.raceway is None:
-            continue
-        over = stretch.bends_deg > MOST_DEG + 1e-6
-        text, sums = _words(stretch.bends, stretch.bends_deg, over)
-        found.append(
-            Finding(
-                id=f"bends:{number}",
-                severity=STOP if over else HOLDS,
-                title="Bends",
-                text=text,
-                cite=f"{book.title} {stretch.raceway.bend_cite}",
-                found=stretch.bends_deg,
-                needed=MOST_DEG,
-                unit="deg",
-                sense="most",
-                sums=sums,
-                at_m=ends[stretch.leg_id] if over else stretch.end_m,
-                where=stretch.leg_id,
-                stage="run",
-                fixes=_fixes(line, stretch) if over else (),
-            )
-        )
+    pipes = [(number, stretch) for number, stretch in enumerate(line.stretches, 1) if stretch.raceway is not None]
+    if len(pipes) <= MANY:
+        return [_about(line, book, number, stretch, ends) for number, stretch in pipes]
+    broken = [(number, stretch) for number, stretch in pipes if stretch.bends_deg > MOST_DEG + 1e-6]
+    found = [_about(line, book, number, stretch, ends) for number, stretch in broken]
+    worst = max(pipes, key=lambda pipe: pipe[1].bends_deg)
+    if not broken:
+        most = _about(line, book, *worst, ends)
+        found.append(replace(most, text=f"Most of {len(pipes)} stretches: {most.text[:1].lower()}{most.text[1:]}"))
     return found
+
+
+def _about(line: Line, book: Book, number: int, stretch: Stretch, ends: dict[str, float]) -> Finding:
+    """What one stretch of raceway says."""
+    over = stretch.bends_deg > MOST_DEG + 1e-6
+    text, sums = _words(stretch.bends, stretch.bends_deg, over)
+    assert stretch.raceway is not None
+    return Finding(
+        id=f"bends:{number}",
+        severity=STOP if over else HOLDS,
+        title="Bends",
+        text=text,
+        cite=f"{book.title} {stretch.raceway.bend_cite}",
+        found=stretch.bends_deg,
+        needed=MOST_DEG,
+        unit="deg",
+        sense="most",
+        sums=sums,
+        at_m=ends[stretch.leg_id] if over else stretch.end_m,
+        where=stretch.leg_id,
+        stage="run",
+        fixes=_fixes(line, stretch) if over else (),
+    )
 
 
 @functools.lru_cache(maxsize=1024)

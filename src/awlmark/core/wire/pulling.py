@@ -7,9 +7,11 @@ import math
 from typing import Final
 
 import msgspec
+from msgspec.structs import replace
 
 from awlmark.core.book import Book
 from awlmark.core.finding import HOLDS, NOTE, TIGHT, Finding
+from awlmark.core.run.bends import MANY
 from awlmark.core.run.line import Line, Walked
 from awlmark.core.run.marks import bend_radius_m
 from awlmark.core.run.pull import (
@@ -207,27 +209,33 @@ def _pulled(pieces: tuple[Piece, ...], wires: Wires, bore_m: float) -> Pull:
 
 
 def pull_findings(found: tuple[StretchPull, ...], title: str) -> list[Finding]:
-    """One finding a stretch; what is too hard to pull is advice, not a broken rule."""
-    told, cite = [], f"common practice; {title} 300.14"
-    for one in found:
-        kept, usual = one.pull, one.usual_n
-        over = usual > kept.limit_n or kept.sidewall_n_m > SIDEWALL_N_M
-        severity = TIGHT if over else NOTE if usual > PAIR_N else HOLDS
-        text = f"Fed {kept.feed}, stretch {one.number} pulls with {usual / LBF_N:.0f} lbf: {kept.says}."
-        told.append(
-            Finding(
-                id=f"pull:{one.number}",
-                severity=severity,
-                title="Pulling force",
-                text=text,
-                cite=cite,
-                found=usual / LBF_N,
-                needed=kept.limit_n / LBF_N,
-                unit="lbf",
-                sense="most",
-                sums=kept.sums,
-                at_m=one.end_m,
-                stage="run",
-            )
-        )
-    return told
+    """One finding a stretch, or the hardest of very many; what is too hard to pull is advice, not a broken rule."""
+    if len(found) <= MANY:
+        return [_about(one, title) for one in found]
+    hard = [one for one in found if _severity(one) != HOLDS]
+    hardest = _about(max(found, key=lambda one: one.usual_n), title)
+    return [_about(one, title) for one in hard] or [replace(hardest, text=f"{len(found)} stretches. {hardest.text}")]
+
+
+def _severity(one: StretchPull) -> str:
+    over = one.usual_n > one.pull.limit_n or one.pull.sidewall_n_m > SIDEWALL_N_M
+    return TIGHT if over else NOTE if one.usual_n > PAIR_N else HOLDS
+
+
+def _about(one: StretchPull, title: str) -> Finding:
+    """What the pull through one stretch says."""
+    kept, pounds = one.pull, one.usual_n / LBF_N
+    return Finding(
+        id=f"pull:{one.number}",
+        severity=_severity(one),
+        title="Pulling force",
+        text=f"Fed {kept.feed}, stretch {one.number} pulls with {pounds:.0f} lbf: {kept.says}.",
+        cite=f"common practice; {title} 300.14",
+        found=pounds,
+        needed=kept.limit_n / LBF_N,
+        unit="lbf",
+        sense="most",
+        sums=kept.sums,
+        at_m=one.end_m,
+        stage="run",
+    )
