@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Final
 
 import msgspec
@@ -24,6 +25,9 @@ OTHER_METHOD: Final = {"emt": "pvc40", "pvc40": "pvc80", "pvc80": "rmc", "rmc": 
 OTHER_INSULATION: Final = {"thwn-2": "xhhw-2", "xhhw-2": "thwn-2", "rhw-2": "xhhw-2"}
 
 
+MOST_BILLS: Final = 4096
+
+
 class Column(msgspec.Struct, frozen=True, eq=False):
     """Prices of some keys by the piece, and in the last place of an unread size: nothing, and known."""
 
@@ -44,6 +48,8 @@ class Shop(msgspec.Struct, frozen=True, eq=False):
     stock: dict[str, str]
     columns: dict[tuple[str, ...], Column] = msgspec.field(default_factory=dict)
     """Prices asked for so far."""
+    bills: dict[tuple[object, ...], tuple[Floats, Flags]] = msgspec.field(default_factory=dict)
+    """What one number of a part costs in each of its sizes, asked for so far."""
 
     def plain(self, key: str) -> bool:
         """Whether a key is bought by the piece alone, all of it."""
@@ -59,6 +65,27 @@ class Shop(msgspec.Struct, frozen=True, eq=False):
             special = frozenset(at for at, key in enumerate(keys) if not self.plain(key))
             column = self.columns[keys] = Column(each, known, special)
         return column
+
+    def billed(
+        self, column: Column, keys: tuple[str, ...], quantity: float, pieces: tuple[float, ...], special: frozenset[int]
+    ) -> tuple[Floats, Flags]:
+        """What so many of a part cost in each of its sizes, and whether that is known: kept, most edits ask again.
+
+        ``special`` are the places whose packs and stock count; the others go by the piece.
+        """
+        asked = id(column), quantity, pieces, special
+        found = self.bills.get(asked)
+        if found is None:
+            total, known = column.each * math.ceil(quantity - 1e-9), column.known
+            if special:
+                known = known.copy()
+            for at in special:
+                bill = self.bill(keys[at], quantity, pieces).cost
+                total[at], known[at] = bill or 0.0, bill is not None
+            if len(self.bills) >= MOST_BILLS:
+                self.bills.clear()
+            found = self.bills[asked] = total, known
+        return found
 
     def offers(self, key: str) -> tuple[float | None, tuple[tuple[float, float], ...]]:
         """Price by the piece, and every pack with its own."""

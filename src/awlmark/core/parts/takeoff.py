@@ -90,11 +90,15 @@ def row_cost(items: Sequence[Item], shop: Shop) -> tuple[Floats, Flags]:
     cost, priced = np.zeros(rows), np.ones(rows, dtype=bool)
     # Lines whose sizes go together are added up size by size, and dealt to the rows once.
     sums: dict[tuple[int, int], tuple[Ints, Floats, Flags]] = {}
+    places: dict[int, list[int]] = {}
     flat = 0.0
     for item in items:
         keys, quantity, column = item.keys, item.quantity, shop.column(item.keys)
-        one = len(keys) == 1
-        special = column.special.intersection(taken(item.index)) if column.special else column.special
+        one, special = len(keys) == 1, column.special
+        if special:
+            if id(item.index) not in places:
+                places[id(item.index)] = taken(item.index)
+            special = special.intersection(places[id(item.index)])
         if not isinstance(quantity, float):
             if special:
                 _billed(item, quantity, shop, (cost, priced))
@@ -111,14 +115,10 @@ def row_cost(items: Sequence[Item], shop: Shop) -> tuple[Floats, Flags]:
             # The last place stands for an unread size.
             sums[slot] = item.index, np.zeros(len(keys) + 1), np.ones(len(keys) + 1, dtype=bool)
         _index, total, sure = sums[slot]
-        number = math.ceil(quantity - 1e-9)
-        total += column.each * number
+        more, known = shop.billed(column, keys, quantity, item.pieces, special)
+        total += more
         if not one:
-            sure &= column.known
-        for at in special:
-            bill = shop.bill(keys[at], quantity, item.pieces).cost
-            total[at] += (bill or 0.0) - column.each[at] * number
-            sure[at] &= bill is not None or one
+            sure &= known
     for index, total, sure in sums.values():
         cost += total[index]
         priced &= sure[index]
