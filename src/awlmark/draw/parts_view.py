@@ -26,7 +26,7 @@ def parts_height(design: Design, look: Look, room: float) -> float:
         return min(QUOTE_TALL, room * 0.58)
     rows = len(_alike([(section, stick) for section in design.line.sections for stick in design.sticks(section)]))
     # In steps of a few, so that list and drawing do not change places at every edit.
-    wanted = 66 + min(_STEP * math.ceil(rows / _STEP), 15) * _ROW + 40 + 24 * 4
+    wanted = 66 + min(_STEP * math.ceil(rows / _STEP), 15) * _ROW + 40 + 24 * max(_wire_rows(design), 1)
     return min(wanted, room * 0.58)
 
 
