@@ -1,6 +1,7 @@
 """Exports read back by the libraries that others would open them with."""
 
 import io
+import itertools
 import math
 import unittest
 import zipfile
@@ -13,6 +14,7 @@ from awlmark.core.design import solve
 from awlmark.core.job.edit import Put, put
 from awlmark.core.parts.takeoff import shop_lines
 from awlmark.data import demo_job
+from awlmark.draw.oneline import one_line_boxes
 from awlmark.export import WRITERS
 from awlmark.export.dxf import LAYERS, walls_dxf
 from awlmark.export.xlsx import parts_xlsx
@@ -79,6 +81,23 @@ class Drawing(unittest.TestCase):
             level = sum(walked.leg.length_m for walked in design.line.legs if walked.heading[2] == 0)
             # Every leg once on its wall, every level one again in the plan.
             self.assertAlmostEqual(drawn, (design.line.length_m + level) * per_metre, places=3)
+
+    def test_the_one_line_names_every_box_from_service_to_charger_and_joins_them(self) -> None:
+        design = solve(demo_job())
+        boxes = one_line_boxes(design)
+        space = self.read(walls_dxf(design)).modelspace()
+        frames = [line for line in space.query("LWPOLYLINE") if line.dxf.layer == "ONE-LINE"]
+        joints = [line for line in space.query("LINE") if line.dxf.layer == "ONE-LINE"]
+        self.assertEqual((len(frames), len(joints)), (len(boxes), len(boxes) - 1))
+        letters = {text.dxf.text for text in space.query("TEXT")}
+        for name, lines in boxes:
+            self.assertLessEqual({name, *lines}, letters)
+        spans = sorted((max(y for _x, y, *_rest in frame), min(y for _x, y, *_rest in frame)) for frame in frames)
+        for (top, _low), (_top, low) in itertools.pairwise(spans):
+            self.assertLess(top, low, "boxes stand apart")
+        right = max(x for frame in frames for x, *_rest in frame)
+        walls = [x for line in space.query("LINE") if line.dxf.layer == "RACEWAY" for x in (line.dxf.start.x,)]
+        self.assertLess(right, min(walls))
 
     def test_the_same_job_gives_the_same_bytes(self) -> None:
         self.assertEqual(walls_dxf(solve(demo_job())), walls_dxf(solve(demo_job())))

@@ -9,7 +9,7 @@ from awlmark.draw.look import Look
 from awlmark.draw.oneline import one_line_boxes
 from awlmark.draw.picture import BOLD, DRAW, MIDDLE, Picture, wrap
 from awlmark.draw.plan import draw_plan
-from awlmark.draw.run_view import StripView
+from awlmark.draw.strip import StripView
 from awlmark.draw.unfold import unfold
 from awlmark.paper.sheets import MARGIN, MM, Sheets
 

@@ -1,0 +1,208 @@
+"""The walls and the yard that a line lies on, unfolded at one scale."""
+
+from __future__ import annotations
+
+import math
+from typing import Final
+
+import msgspec
+
+from awlmark.core.design import Design
+from awlmark.core.quantities import FOOT_M, draw_length
+from awlmark.core.run.guard import STUD_M
+from awlmark.draw.bundle import bundles
+from awlmark.draw.labels import Labels
+from awlmark.draw.look import Look
+from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture, text_width
+from awlmark.draw.plan import LEFT, MOST_SCALE, RIGHT
+from awlmark.draw.unfold import CUT, WALL, YARD, Laid, Panel, Strip
+
+PANEL_TALL_M: Final = 0.75
+PANEL_WIDE_M: Final = 0.36
+CEILING_M: Final = 2.44
+NAMED: Final = 24.0
+"""Walls narrower than this have no room for a name [px]."""
+
+
+def levels_of(strip: Strip) -> tuple[float, float]:
+    """Lowest and highest level to show [m]: floor to ceiling inside, below the trench to above the post outdoors."""
+    low, high = strip.heights_m()
+    if strip.outdoors:
+        buried = any(laid.walked.place == "buried" for panel in strip.panels for laid in panel.laid)
+        return (low if buried else min(low, 0.0)) - 0.35, high + 0.35
+    return min(0.0, low - 0.2), max(CEILING_M, high + 0.2) + 0.12
+
+
+class Walls:
+    """One strip of walls, walls cut through, or yard: what stands there before the line does."""
+
+    def __init__(
+        self, picture: Picture, design: Design, look: Look, strip: Strip, top: float, width: float, height: float,
+        fixed: float | None = None,
+    ) -> None:  # fmt: skip
+        self.picture, self.design, self.look, self.strip = picture, design, look, strip
+        self.stops = design.stops
+        self.section_of = {walked.leg.id: section for section in design.line.sections for walked in section.legs}
+        self.top, self.width, self.height = top, width, height
+        self.low, self.high = levels_of(strip)
+        self.ceiling = self.high - 0.12
+        self.scale = min(
+            (width - LEFT - RIGHT) / max(strip.width_m, 0.5), (height - 46) / (self.high - self.low), MOST_SCALE
+        )
+        self.scale = self.scale if fixed is None else fixed
+        self.left = LEFT - strip.left_m * self.scale
+        slack = (height - 46 - (self.high - self.low) * self.scale) / 2
+        self.base = top + height - 20 - max(0.0, slack)
+        self.labels = Labels(picture, 4, top + 24, width - 4, top + height - 2)
+
+    @staticmethod
+    def levels(strip: Strip) -> tuple[float, float]:
+        """Lowest and highest level to show [m]."""
+        return levels_of(strip)
+
+    def x(self, u: float) -> float:
+        """Along the strip [px]."""
+        return self.left + u * self.scale
+
+    def y(self, z: float) -> float:
+        """Up the wall [px]."""
+        return self.base - (z - self.low) * self.scale
+
+    def _walls(self) -> None:
+        """Walls, walls cut through and yard; neighbouring walls too narrow for a name as one."""
+        panels = self.strip.panels
+        kinds = {WALL: self._wall, CUT: self._cut, YARD: self._yard}
+        sizes = [(each.right - each.left) * self.scale if each.kind == WALL else math.inf for each in panels]
+        for start, past in bundles(sizes, NAMED):
+            if past - start > 1:
+                many = panels[start:past]
+                left, right = min(each.left for each in many), max(each.right for each in many)
+                self._wall(msgspec.structs.replace(many[0], left=left, right=right))
+            else:
+                kinds[panels[start].kind](panels[start])
+
+    def _wall(self, panel: Panel) -> None:
+        x, x2 = self.x(panel.left), self.x(panel.right)
+        floor, ceiling = self.y(0.0), self.y(self.ceiling)
+        self.picture.box(x, ceiling, x2 - x, floor - ceiling, fill="ground")
+        studs = math.ceil((panel.right - panel.left) / STUD_M)
+        if STUD_M * self.scale >= 5:
+            top, tall = round(ceiling), round(floor) - round(ceiling)
+            places = [round(x + number * STUD_M * self.scale - 0.5) for number in range(1, studs)]
+            self.picture.tiles([(at, top, 1, tall) for at in places], "faint")
+        self.picture.line(x, floor, x2, floor, "ink", 1.6)
+        self.picture.box(x, ceiling - 5, x2 - x, 5, "edge", 1, "well")
+        if panel is not self.strip.panels[0]:
+            self.picture.line(x, ceiling, x, floor, "edge", 1, dash=True)
+        self.labels.put(_place_name(panel), [(x + 6, floor + 16, START)], 13, TEXT, "ink2")
+
+    def _cut(self, panel: Panel) -> None:
+        x, x2 = self.x(panel.left), self.x(panel.right)
+        top, bottom = self.y(self.ceiling), self.y(min(0.0, self.low + 0.1))
+        self.picture.box(x, top, x2 - x, bottom - top, "ink", 1.4, "well", hatch="slant")
+
+    def _yard(self, panel: Panel) -> None:
+        x, x2 = self.x(panel.left), self.x(panel.right)
+        trench = [laid for laid in panel.laid if laid.walked.place == "buried"]
+        levels = [laid.z + laid.walked.leg.cover_m for laid in trench if laid.walked.leg.cover_m is not None]
+        grade = max(levels) if levels else max(0.0, max((laid.z for laid in trench), default=-0.3) + 0.3)
+        y, bottom = self.y(grade), self.top + self.height - 4
+        self.picture.box(x, y, x2 - x, bottom - y, fill="ground", hatch="earth:faint")
+        self.picture.line(x, y, x2, y, "ink", 1.6)
+        self.labels.block(x, y - 1, x2 - x, 2)
+        self._house(panel, x)
+        for laid in trench:
+            cover = laid.walked.leg.cover_m
+            if cover:
+                level = self.y(laid.z + cover / 2)
+                self.picture.line(self.x(laid.u) + 8, level, self.x(laid.u2) - 8, level, "tight", 1.4, dash=True)
+            at = self.x(laid.u * 0.82 + laid.u2 * 0.18)
+            self.picture.line(at, y, at, self.y(laid.z), "edge", 1, dash=cover is None)
+            told = f"{draw_length(cover, self.design.job.units)} of cover" if cover is not None else "cover not read"
+            self.labels.block(at - 1, y, 2, self.y(laid.z) - y)
+            mid = (y + self.y(laid.z)) / 2 + 5
+            self.labels.put(told, [(at + 7, mid, START), (at + 7, y - 6, START)], 13, TEXT, "ink2", plate="ground")
+        last = panel.laid[-1]
+        if last.walked.leg.end in ("charger", "post") and last.walked.heading[2] > 0:
+            left, top = self.x(last.u2) + 3, self.y(last.z2) - 8
+            self.picture.box(left, top, 7, y - top + 22, "edge", 1, "well")
+            self.labels.block(left, top, 7, y - top + 22)
+
+    def _house(self, panel: Panel, x: float) -> None:
+        """The wall that the line has just come through, at the left of the yard."""
+        first = panel.laid[0]
+        legs = self.design.line.legs
+        before = legs[first.walked.number - 2] if first.walked.number > 1 else None
+        if before is None or before.leg.direction not in ("through", "in", "out") or panel is not self.strip.panels[0]:
+            return
+        entry, thick = self.x(first.u), min(before.leg.length_m * self.scale, 26.0)
+        top, bottom = self.y(self.high), self.top + self.height - 4
+        left = entry + 1 if panel.leftward else entry - thick - 1
+        self.picture.box(left, top, thick, bottom - top, "ink", 1.2, "well", hatch="slant")
+        self.labels.block(left, top, thick, bottom - top)
+        if before.leg.end in ("body", "box", "pull elbow"):
+            self.picture.box(entry - 5, self.y(first.z) - 8, 10, 16, "ink", 1.8, "sheet", 3)
+            self.labels.block(entry - 5, self.y(first.z) - 8, 10, 16)
+
+    def _things(self) -> None:
+        """What stands against the panel's own wall, to its height: the line has to go round it."""
+        panel = self.strip.panels[0]
+        first = panel.laid[0]
+        if panel.kind != WALL or first.walked.number != 1:
+            return
+        zero = first.u
+        for thing in self.design.job.site.things:
+            if not -0.7 <= thing.y + thing.deep <= 0.1:
+                continue
+            x, x2 = (self.x(zero + at) for at in (thing.x, thing.x + thing.wide))
+            left, right = max(x, self.x(panel.left)), min(x2, self.x(panel.right))
+            if right - left < 3:
+                continue
+            top, floor = self.y(thing.high), self.y(0.0)
+            self.picture.box(left, top, right - left, floor - top, "edge", 1.2, "sheet")
+            middle, fits = (left + right) / 2, text_width(thing.name, TEXT, 13) < right - left - 6
+            spots = [(middle, (top + floor) / 2 + 5 if fits else top - 6, MIDDLE)]
+            self.labels.put(thing.name, spots, 13, TEXT, "ink2")
+            says = f"{thing.name} on this wall, {draw_length(thing.high, self.design.job.units)} high"
+            self.picture.hit(left, top, right - left, floor - top, f"wall-{thing.id}", says)
+
+    def _rule(self) -> None:
+        """Heights at the left edge, in feet or metres."""
+        unit = FOOT_M if self.design.job.units == "ft" else 1.0
+        step = 5 if unit == FOOT_M else 1
+        if self.strip.outdoors or step * unit * self.scale < 20:
+            return
+        x = 30.0
+        self.picture.line(x, self.y(max(self.low, 0.0)), x, self.y(self.high), "edge")
+        for number in range(int(self.high / unit) + 1):
+            if number * unit < self.low:
+                continue
+            y = self.y(number * unit)
+            long = number % step == 0
+            self.picture.line(x - (8 if long else 4), y, x, y, "edge")
+            if long:
+                self.labels.put(f"{number}", [(x - 11, y + 6, END)], 16, DRAW, "ink2")
+
+    def _panel(self, first: Laid) -> None:
+        """The panel hangs under the first reading, or beside it."""
+        way = first.walked.leg.direction
+        wide, tall = PANEL_WIDE_M * self.scale, PANEL_TALL_M * self.scale
+        wide, tall = max(wide, 12.0), max(tall, 22.0)
+        x, y = self.x(first.u), self.y(first.z)
+        left = x - wide if way == "right" else x if way == "left" else x - wide / 2
+        top = y - tall if way == "down" else y if way == "up" else y - tall / 2
+        self.picture.box(left, top, wide, tall, "ink", 2, "sheet", 2)
+        for row in range(3):
+            self.picture.box(left + 3, top + tall * (0.2 + row * 0.24), wide - 6, max(2.0, tall * 0.1), "edge", 0.8)
+        self.labels.block(left, top, wide, tall)
+        name = self.design.job.supply.panel_name
+        self.labels.put(
+            name, [(left - 6, top + tall / 2 + 5, END), (left + wide + 6, top + tall / 2 + 5, START)], 13, BOLD
+        )
+        self.picture.hit(left, top, wide, tall, "panel", f"{name}: zero of the tape", "awl:0")
+
+
+def _place_name(panel: Panel) -> str:
+    return {"indoor": "Indoors", "garage": "Garage", "attic": "Attic", "crawl": "Crawl space"}.get(
+        panel.laid[0].walked.place, ""
+    )
