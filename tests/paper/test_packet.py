@@ -15,7 +15,6 @@ from unittest import mock
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-from awlmark.draw.strip import StripView
 from pypdf import PdfReader
 from pypdf.generic import ContentStream
 
@@ -30,6 +29,7 @@ from awlmark.core.scribe import read_entry
 from awlmark.core.words import CAUTION
 from awlmark.data import demo_job
 from awlmark.desk.start import make_application
+from awlmark.draw.strip import StripView
 from awlmark.paper import WRITERS, write_all
 from awlmark.paper.drawings import LABEL, SCALES, best_scale, points_per_m
 from awlmark.paper.packet import packet_pages, packet_pdf
