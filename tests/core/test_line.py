@@ -12,8 +12,9 @@ from awlmark.core.design import solve
 from awlmark.core.finding import HOLDS, STOP
 from awlmark.core.job.edit import Put, put
 from awlmark.core.parts.cutting import cut
-from awlmark.core.parts.sticks import KERF_M, STICK_M, Piece
+from awlmark.core.parts.sticks import KERF_M, Piece
 from awlmark.core.quantities import FOOT_M
+from awlmark.core.run.hand import STICK_M
 from awlmark.core.run.supports import spacing, strap_offsets
 from awlmark.core.trial import quote_fixes
 from awlmark.data import demo_job

@@ -14,8 +14,9 @@ from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
 from awlmark.core.parts.buying import buy
 from awlmark.core.parts.cutting import cut, cut_exactly, plan_of
-from awlmark.core.parts.sticks import KERF_M, STICK_M, Piece, least_sticks
+from awlmark.core.parts.sticks import KERF_M, Piece, least_sticks
 from awlmark.core.quantities import INCH_M
+from awlmark.core.run.hand import STICK_M
 from awlmark.core.scribe import read_entry
 from awlmark.data import demo_job
 from tests.support import legs, straight

@@ -173,7 +173,7 @@ class Run(unittest.TestCase):
         # 96 pixels to the inch: the check bar of four inches is 384 wide.
         self.assertAlmostEqual(next(shape for shape in picture.shapes[1:] if hasattr(shape, "w")).w, 384)  # type: ignore[attr-defined]
         told = words(draw_run(design, Look(run_page="bends"), *SIZE))
-        self.assertIn("Leg 1: 90° stub, 3/4 EMT", told)
+        self.assertIn("Leg 1: 90° stub, ¾ EMT", told)
 
     def test_a_bend_that_does_not_fit_says_why(self) -> None:
         job = put(demo_job(), Put("legs[leg-1].bend", "hand"), Put("legs[leg-1].length_m", 0.1))

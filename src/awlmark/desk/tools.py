@@ -1,8 +1,9 @@
-"""Tools and sheets of the window: true size, meter data, keys, what is checked, about."""
+"""Files, tools and sheets of the window: open and save, true size, meter data, keys, what is checked, about."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import Path
 
 from PySide6.QtCore import QSettings
 from PySide6.QtGui import QAction
@@ -12,7 +13,7 @@ from awlmark.core.job.edit import put
 from awlmark.desk.acts import Acts
 from awlmark.desk.entry import EntryBar
 from awlmark.desk.files import FileDesk
-from awlmark.desk.session import Session
+from awlmark.desk.session import Session, fresh_job
 from awlmark.desk.slow import Slow
 
 
@@ -35,6 +36,60 @@ class Tools:
     def _window(self) -> QWidget:
         assert isinstance(self, QWidget)
         return self
+
+    def new_job(self) -> None:
+        """Begin an empty job."""
+        if self.files.may_leave():
+            self.session.open(fresh_job(), None)
+            self.session.see(stage="run")
+            self.entry.line.setFocus()
+
+    def open_job(self) -> None:
+        """Open a job's file."""
+        if self.files.may_leave():
+            path = self.files.ask_open()
+            if path is not None:
+                self.files.open(path)
+
+    def _open_path(self, path: Path, _checked: bool = False) -> None:
+        if self.files.may_leave():
+            self.files.open(path)
+
+    def open_demo(self) -> None:
+        """Open the shipped demo."""
+        from awlmark.data import demo_job
+
+        if self.files.may_leave():
+            self.session.open(demo_job(), None)
+
+    def save(self) -> None:
+        """Save."""
+        if self.files.save():
+            self.entry.say(f"Saved to {self.session.path}")
+
+    def save_as(self) -> None:
+        """Save under another name."""
+        if self.files.save_as():
+            self.entry.say(f"Saved to {self.session.path}")
+
+    def revert(self) -> None:
+        """Go back to the saved file; the way there can be undone."""
+        path = self.session.path
+        if path is None:
+            return
+        from awlmark.core.job.file import read_job
+
+        self.acts.act(lambda: self.session.apply("revert to the saved job", read_job(path)))
+
+    def export(self) -> None:
+        """Write the list and the walls into a folder."""
+        folder = self.files.ask_folder()
+        if folder is None:
+            return
+        from awlmark.paper import WRITERS, write_all
+
+        if self.acts.act(lambda: write_all(self.session.design, folder, tuple(WRITERS), self.entry.progress)):
+            self.entry.say(f"{' and '.join(WRITERS)} are in {folder}")
 
     def true_size(self) -> None:
         """Learn the screen's size from a bank card."""

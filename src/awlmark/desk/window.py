@@ -18,7 +18,7 @@ from awlmark.desk.menus import build_menus
 from awlmark.desk.pull import Pull
 from awlmark.desk.region import Region
 from awlmark.desk.scenes import Scenes
-from awlmark.desk.session import Session, fresh_job
+from awlmark.desk.session import Session
 from awlmark.desk.tools import Tools
 from awlmark.desk.typed import Typed
 from awlmark.draw import ladder, lane, loupe, sill, tape
@@ -212,63 +212,7 @@ class Window(Tools, QMainWindow):
         if self.acts.act(lambda: self.acts.scribe(text)):
             self.entry.line.clear()
 
-    # -- acts of the drawings ---------------------------------------------------------------------------------------
-
     # -- actions ----------------------------------------------------------------------------------------------------
-
-    def new_job(self) -> None:
-        """Begin an empty job."""
-        if self.files.may_leave():
-            self.session.open(fresh_job(), None)
-            self.session.see(stage="run")
-            self.entry.line.setFocus()
-
-    def open_job(self) -> None:
-        """Open a job's file."""
-        if self.files.may_leave():
-            path = self.files.ask_open()
-            if path is not None:
-                self.files.open(path)
-
-    def _open_path(self, path: Path, _checked: bool = False) -> None:
-        if self.files.may_leave():
-            self.files.open(path)
-
-    def open_demo(self) -> None:
-        """Open the shipped demo."""
-        from awlmark.data import demo_job
-
-        if self.files.may_leave():
-            self.session.open(demo_job(), None)
-
-    def save(self) -> None:
-        """Save."""
-        if self.files.save():
-            self.entry.say(f"Saved to {self.session.path}")
-
-    def save_as(self) -> None:
-        """Save under another name."""
-        if self.files.save_as():
-            self.entry.say(f"Saved to {self.session.path}")
-
-    def revert(self) -> None:
-        """Go back to the saved file; the way there can be undone."""
-        path = self.session.path
-        if path is None:
-            return
-        from awlmark.core.job.file import read_job
-
-        self.acts.act(lambda: self.session.apply("revert to the saved job", read_job(path)))
-
-    def export(self) -> None:
-        """Write the list and the walls into a folder."""
-        folder = self.files.ask_folder()
-        if folder is None:
-            return
-        from awlmark.paper import WRITERS, write_all
-
-        if self.acts.act(lambda: write_all(self.session.design, folder, tuple(WRITERS), self.entry.progress)):
-            self.entry.say(f"{' and '.join(WRITERS)} are in {folder}")
 
     def undo(self) -> None:
         """Take back the last edit."""

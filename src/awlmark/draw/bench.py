@@ -134,6 +134,8 @@ def _leads(
             across = u**3 * x + 3 * u**2 * t * x + 3 * u * t**2 * (meter[0] - 50) + t**3 * end[0]
             down = u**3 * (y + 11) + 3 * u**2 * t * hang + 3 * u * t**2 * hang + t**3 * end[1]
             path.append((across, down))
+        # Rimmed as the wires are, so that a black one shows on a dark ground.
+        picture.path(path, "edge", 4.4)
         picture.path(path, ("black", "red")[number], 2.4)
 
 

@@ -55,15 +55,14 @@ def _stick(picture: Picture, design: Design, bend: HandBend, area: tuple[float, 
     top, width = area
     left, right, y = 20.0, width - 20, top + 58
     units = design.job.units
-    size = f"{bend.trade_size} {bend.method.upper()}"
     if bend.marked is None:
-        picture.sentence(left, top + 20, f"Leg {bend.number}, {size}: {bend.why}", 13, BOLD, "tight")
+        picture.sentence(left, top + 20, f"Leg {bend.number}, {bend.pipe}: {bend.why}", 13, BOLD, "tight")
         picture.hit(
             left, top, right - left, 30, f"bend-{bend.leg_id}", f"Leg {bend.number}: {bend.why}", f"awl:{bend.at_m:.4f}"
         )
         return
     marked = bend.marked
-    head = f"Leg {bend.number}: {NAMES[marked.shape]}, {size}"
+    head = f"Leg {bend.number}: {NAMES[marked.shape]}, {bend.pipe}"
     picture.text(left, top + 20, head, 13, BOLD)
     facts = [f"radius {draw_length(marked.radius_m, units)}"]
     facts += [f"shrinks {draw_length(marked.shrink_m, units)}"] if marked.shrink_m else []
@@ -107,7 +106,7 @@ def true_size(design: Design) -> Picture:
         picture.text(
             20,
             y - 34,
-            f"Leg {bend.number}: {NAMES[bend.marked.shape]}, {bend.trade_size} {bend.method.upper()}",
+            f"Leg {bend.number}: {NAMES[bend.marked.shape]}, {bend.pipe}",
             13,
             BOLD,
         )

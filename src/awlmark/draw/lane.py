@@ -42,6 +42,8 @@ def draw_lane(design: Design, look: Look, width: float) -> Picture:
     if not design.line.legs:
         _title(picture, "Nothing scribed", "shows here with", "the first leg")
         return picture
+    # Under everything else, so that it crosses no word.
+    picture.line(scale.x(look.at_m), 4, scale.x(look.at_m), HEIGHT, "edge", 1)
     {
         "need": _volts,
         "panel": _volts,
@@ -52,7 +54,6 @@ def draw_lane(design: Design, look: Look, width: float) -> Picture:
         "build": _steps,
         "prove": _proved,
     }[look.stage](picture, design, look, scale)
-    picture.line(scale.x(look.at_m), 4, scale.x(look.at_m), HEIGHT, "edge", 1)
     return picture
 
 
@@ -61,12 +62,25 @@ def _title(picture: Picture, *lines: str) -> None:
         picture.text(16, 22 + number * 19, line, 13, TEXT if number else BOLD, "ink2")
 
 
+_Word = tuple[str, list[tuple[float, float, str]], str, str]
+"""A label to come: words, spots, face, role."""
+
+
 def _turns(picture: Picture, design: Design, look: Look, scale: TapeScale) -> None:
     _title(picture, "Turns since a pull", "point, and the", "pull (thin line)")
     labels = Labels(picture, 170, 1, picture.width, HEIGHT)
     low, high = HEIGHT - 10.0, 16.0
     picture.line(scale.left, high, scale.right, high, "tight", 1.2, dash=True)
     labels.put("360° most", [(scale.right + 8, high + 5, START)], 13, TEXT, "tight")
+    # Both lines first, so that none runs through the words of the other.
+    pulls = _pulls(picture, design, scale, (low, high))
+    for words, spots, face, role in (*_bends(picture, design, scale, (low, high)), *pulls):
+        labels.put(words, spots, 13, face, role, plate="sheet")
+
+
+def _bends(picture: Picture, design: Design, scale: TapeScale, levels: tuple[float, float]) -> list[_Word]:
+    """Degrees since the last pull point; of stretches too short to be told apart the most. Returns its words."""
+    low, high = levels
     most = max([MOST_DEG, *(stretch.bends_deg for stretch in design.line.stretches)])
 
     def y(degrees: float) -> float:
@@ -80,7 +94,7 @@ def _turns(picture: Picture, design: Design, look: Look, scale: TapeScale) -> No
         if walked.pulls:
             legs_of.append([])
     most_bent = max(stretches, key=lambda each: each.bends_deg, default=None)
-    points = [(scale.left, low)]
+    points, words = [(scale.left, low)], list[_Word]()
     for first, past in bundles([(stretch.end_m - stretch.start_m) * pixels for stretch in stretches], WORD):
         stretch = max(stretches[first:past], key=lambda each: each.bends_deg)
         start, end = stretches[first].start_m, stretches[past - 1].end_m
@@ -96,9 +110,9 @@ def _turns(picture: Picture, design: Design, look: Look, scale: TapeScale) -> No
         if stretch.bends and (past - first == 1 or stretch is most_bent):
             level = y(stretch.bends_deg) - 6
             spots = [(x2 - 6, level, END), ((x + x2) / 2, level, MIDDLE)]
-            labels.put(f"{stretch.bends_deg:.0f}°", spots, 13, BOLD)
+            words.append((f"{stretch.bends_deg:.0f}°", spots, BOLD, "ink"))
     picture.path(points, "stop" if most > MOST_DEG else "scribe", 2)
-    _pulls(picture, design, scale, labels, (low, high))
+    return words
 
 
 def _degrees(legs: list[Walked]) -> list[tuple[float, float]]:
@@ -119,15 +133,14 @@ def _degrees(legs: list[Walked]) -> list[tuple[float, float]]:
     return found
 
 
-def _pulls(
-    picture: Picture, design: Design, scale: TapeScale, labels: Labels, levels: tuple[float, float]
-) -> None:  # fmt: skip
-    """Tension along every stretch; of stretches too short to be told apart what each comes to."""
+def _pulls(picture: Picture, design: Design, scale: TapeScale, levels: tuple[float, float]) -> list[_Word]:
+    """Tension along every stretch; of stretches too short to be told apart what each comes to. Returns its words."""
     low, high = levels
     worst = max(design.pulls, key=lambda one: one.usual_n, default=None)
     hardest = max((one.pull.peak[1] for one in design.pulls), default=0.0)
+    words: list[_Word] = []
     if not hardest:
-        return
+        return words
     pixels = (scale.right - scale.left) / scale.length_m
     for first, past in bundles([(one.end_m - one.start_m) * pixels for one in design.pulls], WORD):
         found = design.pulls[first:past]
@@ -140,7 +153,8 @@ def _pulls(
         pounds = max(one.usual_n for one in found) / LBF_N
         middle = (scale.x(found[0].start_m) + scale.x(found[-1].end_m)) / 2
         spots = [(middle, low - 3, MIDDLE), (middle, high + 18, MIDDLE)]
-        labels.put(f"pull {pounds:.0f} lbf", spots, 13, TEXT, "ink2", plate="sheet")
+        words.append((f"pull {pounds:.0f} lbf", spots, TEXT, "ink2"))
+    return words
 
 
 def _steps(picture: Picture, design: Design, look: Look, scale: TapeScale) -> None:

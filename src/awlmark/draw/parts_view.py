@@ -8,15 +8,17 @@ from typing import Final
 from awlmark.core.design import Design
 from awlmark.core.parts.along import conductors, span_length
 from awlmark.core.parts.cutting import plan_of
-from awlmark.core.parts.sticks import KERF_M, STICK_M, Stick
+from awlmark.core.parts.sticks import KERF_M, Stick
 from awlmark.core.quantities import FOOT_M, draw_length, draw_trade_size, print_gauge
+from awlmark.core.run.hand import STICK_M
 from awlmark.core.run.line import Section
 from awlmark.draw.look import Look
 from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, set_width, shorten
 from awlmark.draw.quote_view import QUOTE_TALL, draw_quote
 
 _LEFT: Final = 124.0
-_ROW: Final = 20.0
+_ROW: Final = 24.0
+"""A stick with its words, whose fractions reach below their line [px]."""
 _STEP: Final = 3
 
 
@@ -74,15 +76,15 @@ def draw_parts(design: Design, look: Look, width: float, height: float) -> Pictu
     for number, (numbers, section, stick) in enumerate(rows[:room], 1):
         if number == room and len(rows) > room:
             left = len(sticks) - numbers[0] + 1
-            picture.text(_LEFT, y + 14, f"and {left} more sticks, in the list below", 13, role="ink2")
+            picture.text(_LEFT, y + 15, f"and {left} more sticks, in the list below", 13, role="ink2")
             break
         if section.number != before:
             trade = design.circuit.trade_sizes[section.number]
             name = f"{draw_trade_size(trade) + ' ' if trade else ''}{section.method.name}"
-            picture.text(12, y + 14, shorten(name, BOLD, 13, 72), 13, BOLD)
+            picture.text(12, y + 15, shorten(name, BOLD, 13, 72), 13, BOLD)
             before = section.number
         told = f"{numbers[0]}" if len(numbers) == 1 else f"{numbers[0]}–{numbers[-1]}"
-        picture.text(_LEFT - 8, y + 14, told, 13, role="ink2", anchor=END)
+        picture.text(_LEFT - 8, y + 15, told, 13, role="ink2", anchor=END)
         _stick(picture, design, stick, y, pixels)
         y += _ROW
     _wires(picture, design, wires_top, width)
@@ -137,7 +139,7 @@ def _stick(picture: Picture, design: Design, stick: Stick, y: float, pixels: flo
         full = f"leg {numbers[piece.leg_id]}, {length}"
         for told in (full, length):
             if set_width(told, TEXT, 13) < wide - 6:
-                picture.sentence(x + wide / 2, y + 14, told, 13, anchor=MIDDLE)
+                picture.sentence(x + wide / 2, y + 15, told, 13, anchor=MIDDLE)
                 break
         says = f"Leg {numbers[piece.leg_id]}: cut {length}"
         picture.hit(x, y, wide, tall, piece.leg_id, says, f"awl:{piece.start_m + piece.length_m / 2:.4f}")
@@ -153,7 +155,7 @@ def _stick(picture: Picture, design: Design, stick: Stick, y: float, pixels: flo
             middle = x + wide / 2
             half = set_width(told, TEXT, 13) / 2 + 4
             picture.box(middle - half, y + 1, 2 * half, tall - 2, fill="sheet")
-            picture.sentence(middle, y + 14, told, 13, role="ink2", anchor=MIDDLE)
+            picture.sentence(middle, y + 15, told, 13, role="ink2", anchor=MIDDLE)
 
 
 def _wire_rows(design: Design) -> int:

@@ -203,8 +203,7 @@ def _bends(sheets: Sheets) -> None:
         if bend.marked is None:
             sheets.marked("unread", f"Leg {bend.number}", bend.why)
             continue
-        size = f"{bend.trade_size} {bend.method.upper()}"
-        sheets.heading(f"Leg {bend.number}: {NAMES[bend.marked.shape]}, {size}")
+        sheets.heading(f"Leg {bend.number}: {NAMES[bend.marked.shape]}, {bend.pipe}")
         for number, one in enumerate(sorted(bend.marked.marks, key=lambda one: one.at_m), 1):
             sheets.lines(f"{number}. at {draw_length(one.at_m, units)} from the stick's end: {one.says}", 12)
 

@@ -9,10 +9,11 @@ from typing import Final
 import numpy as np
 
 from awlmark.core.parts.cutting import plan_for
-from awlmark.core.parts.sticks import STICK_M, Piece, is_elbow, lengths_of
+from awlmark.core.parts.sticks import Piece, is_elbow, lengths_of
 from awlmark.core.parts.tally import Tally, sized, taken
 from awlmark.core.quantities import FOOT_M
 from awlmark.core.run.guard import nail_plates
+from awlmark.core.run.hand import STICK_M
 from awlmark.core.run.line import Section, Walked
 from awlmark.core.run.supports import spacing, strap_count
 from awlmark.core.run.trench import ribbon_m

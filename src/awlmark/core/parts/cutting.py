@@ -7,7 +7,8 @@ from typing import Final
 
 import msgspec
 
-from awlmark.core.parts.sticks import KERF_M, STICK_M, Piece, Stick, least_sticks
+from awlmark.core.parts.sticks import KERF_M, Piece, Stick, least_sticks
+from awlmark.core.run.hand import STICK_M
 
 LIMIT_S: Final = 1.0
 """Time the exact search may take."""
@@ -73,13 +74,12 @@ def _quick(lengths: tuple[float, ...]) -> CutPlan:
     sticks: list[list[int]] = []
     roomy: list[int] = []
     shortest = min(lengths, default=0.0)
-    before, begin = 0.0, 0
+    before, begin, sawn = 0.0, 0, 0.0
     for place in sorted(range(len(lengths)), key=lengths.__getitem__, reverse=True):
         length = lengths[place]
         if length != before:
-            before, begin = length, 0
+            before, begin, sawn = length, 0, length + KERF_M
         # Sticks that had no room for a piece as long as this have none for this.
-        sawn = length + KERF_M
         while begin < len(roomy) and (left := lefts[roomy[begin]]) < sawn and abs(left - length) >= _SHORT:
             begin += 1
         if begin == len(roomy):

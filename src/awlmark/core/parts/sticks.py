@@ -11,12 +11,11 @@ import msgspec
 
 from awlmark.core.book.tables import number, printed
 from awlmark.core.job.model import Leg
-from awlmark.core.quantities import FOOT_M, INCH_M
-from awlmark.core.run.hand import outside_m
+from awlmark.core.quantities import INCH_M
+from awlmark.core.run.hand import STICK_M, outside_m
 from awlmark.core.run.line import Line, Section, Walked
 from awlmark.core.run.marks import bend_radius_m, exact_factors, gain_m
 
-STICK_M: Final = 10 * FOOT_M
 KERF_M: Final = INCH_M / 16
 """Lost at each saw cut, common practice for a hacksaw or tubing cutter."""
 CLEAR_M: Final = 2.0 * INCH_M

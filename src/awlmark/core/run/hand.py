@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import functools
+from typing import Final
 
 import msgspec
 
 from awlmark.core.book.tables import number, printed
 from awlmark.core.errors import InputError
-from awlmark.core.quantities import FOOT_M, INCH_M
+from awlmark.core.quantities import FOOT_M, INCH_M, draw_trade_size
 from awlmark.core.run.line import Line, Walked
 from awlmark.core.run.marks import (
     METHODS,
@@ -20,7 +21,8 @@ from awlmark.core.run.marks import (
     mark_stub,
 )
 
-STICK_M = 10 * FOOT_M
+STICK_M: Final = 10 * FOOT_M
+"""Raceway comes in such lengths."""
 
 
 class HandBend(msgspec.Struct, frozen=True):
@@ -31,8 +33,8 @@ class HandBend(msgspec.Struct, frozen=True):
     """Of the leg."""
     at_m: float
     """On the tape [m]."""
-    method: str
-    trade_size: str
+    pipe: str
+    """Trade size and method, as people write them."""
     marked: Marked | None
     """None where it cannot be marked so; ``why`` tells."""
     why: str = ""
@@ -69,7 +71,8 @@ def hand_bends(line: Line, trades: tuple[str | None, ...]) -> tuple[HandBend, ..
                 marked, why = doing(), ""
             except InputError as problem:
                 marked, why = None, f"{problem.problem} It wants {problem.accepted}."
-            found.append(HandBend(walked.leg.id, walked.number, at_m, walked.method.key, trade, marked, why))
+            pipe = f"{draw_trade_size(trade)} {walked.method.name}"
+            found.append(HandBend(walked.leg.id, walked.number, at_m, pipe, marked, why))
     return tuple(found)
 
 

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from typing import Final
+from typing import Final, cast
 
 import msgspec
 import numpy as np
 from msgspec.structs import replace
 
 from awlmark.core.book.edition import Floats, Ints
-from awlmark.core.job.model import Job
+from awlmark.core.job.model import Charger, Circuit, Job, LocalRules, Supply
 from awlmark.core.run.line import Line
 from awlmark.core.wire.ampacity import (
     Carried,
@@ -69,7 +69,7 @@ def judge(case: Case) -> Evaluated:
     """Span the open decisions of a case and check every candidate.
 
     What length has no part in is kept while only lengths change. It is worked out from a case whose sections have no
-    legs and whose job holds nothing but what :data:`_LOOKED_AT` names, so that it cannot depend on anything else.
+    legs and whose job has nothing but the fields of :class:`_Seen`: a check that asked for more would fail, not err.
     """
     job = case.job
     parts = [
@@ -77,20 +77,28 @@ def judge(case: Case) -> Evaluated:
          each.length_m if case.short else 0.0)
         for each in case.sections
     ]  # fmt: skip
-    key = (id(case.book), case.charge_a, *[id(getattr(job, name)) for name in _LOOKED_AT], *parts)
+    key = (id(case.book), case.charge_a, *[id(getattr(job, name)) for name in _Seen.__struct_fields__], *parts)
     fixed = _kept.pop(key, None)
     if fixed is None:
         # Only a short part may be left out of the ampacity: without one no check here asks for a length.
         sections = case.sections if case.short else tuple(replace(section, legs=()) for section in case.sections)
-        bare = Job(id="", **{name: getattr(job, name) for name in _LOOKED_AT})
-        fixed = _but_drop(span(replace(case, job=bare, line=Line((), sections, ()))))
+        seen = _Seen(job.charger, job.circuit, job.local, job.supply)
+        fixed = _but_drop(span(replace(case, job=cast(Job, seen), line=Line((), sections, ()))))
         while len(_kept) >= MOST_KEPT:
             _kept.pop(next(iter(_kept)))
     _kept[key] = fixed
     return _with_drop(fixed, replace(fixed.table, case=case))
 
 
-_LOOKED_AT: Final = ("charger", "circuit", "local", "supply")
+class _Seen(msgspec.Struct, frozen=True):
+    """All of a job that the checks but the drop look at."""
+
+    charger: Charger
+    circuit: Circuit
+    local: LocalRules
+    supply: Supply
+
+
 _kept: dict[tuple[object, ...], _Fixed] = {}
 """By all that goes into it; the parts of the job by identity, which they keep as long as the table here holds them."""
 MOST_KEPT: Final = 32
