@@ -55,8 +55,17 @@ class Bundles(unittest.TestCase):
     def test_a_straight_line_keeps_its_ends_and_a_bend_stays(self) -> None:
         self.assertEqual(bent([(0, 0), (1, 0), (2, 0), (5, 0)]), [(0, 0), (5, 0)])
         self.assertEqual(bent([(0, 0), (4, 0), (4, 3), (4, 9)]), [(0, 0), (4, 0), (4, 9)])
+        self.assertEqual(bent([(0, 0), (10, 0), (5, 0)]), [(0, 0), (10, 0), (5, 0)])
         self.assertEqual(bent([(1, 2)]), [(1, 2)])
         self.assertEqual(bent([]), [])
+
+    @given(st.lists(st.tuples(st.floats(0, 300), st.floats(0, 60)), min_size=2, max_size=40))
+    def test_a_line_without_its_unseen_bends_keeps_its_extent(self, points: list[tuple[float, float]]) -> None:
+        kept = bent(points)
+        self.assertEqual((kept[0], kept[-1]), (points[0], points[-1]))
+        for axis in (0, 1):
+            for end in (min, max):
+                self.assertAlmostEqual(end(at[axis] for at in kept), end(at[axis] for at in points), delta=2.0)
 
     def test_at_the_width_for_all_nothing_is_put_together(self) -> None:
         lengths = [walked.leg.length_m for walked in LONG.line.legs]

@@ -54,7 +54,8 @@ def bent(points: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:
         before_x, before_y = found[-1]
         across, down = x2 - before_x, y2 - before_y
         area = (x - before_x) * down - (y - before_y) * across
-        if area * area > SEEN * SEEN * (across * across + down * down):
+        turned = (x - before_x) * (x2 - x) + (y - before_y) * (y2 - y) < 0
+        if turned or area * area > SEEN * SEEN * (across * across + down * down):
             found.append((x, y))
     return [*found, *points[-1:]] if len(points) > 1 else found
 
