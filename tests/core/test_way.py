@@ -224,7 +224,7 @@ class Bends(Case):
         run = [(("up", "right", "down", "right")[n % 4], 2 + n % 3, "bend") for n in range(14)]
         job = replace(straight(48, 20), legs=legs(*run, ("up", 1, "charger")))
         line = solve(job).line
-        points = pull_points(line, line.stretches[0])
+        points = pull_points(line.stretches[0])
         # 14 turns of 90; four fit between two points, and each point takes its own turn out: 12 in three stretches.
         self.assertEqual(len(points), 2)
         made = solve(put(job, *(Put(f"legs[{leg}].end", "body") for leg in points)))

@@ -65,7 +65,7 @@ def strands(design: Design, size: str | None = None) -> list[Strand]:
 
 def outside_mm(book: Book, method: Method, trade_size: str) -> float:
     """Outside diameter of a raceway [mm], from its table or near it."""
-    bore = float(book.bore_mm[method.raceway, book.trade_sizes.index(trade_size)])
+    bore = book.bore(method, trade_size)
     name = "RMC" if method.key == "imc" else book.raceways[method.raceway]
     return book.outside_mm.get((name, trade_size), bore * _WALL_SHARE)
 
@@ -104,7 +104,7 @@ def draw_bore(
     float
         Outside radius [px].
     """
-    bore = float(book.bore_mm[method.raceway, book.trade_sizes.index(trade_size)]) / 2 * scale
+    bore = book.bore(method, trade_size) / 2 * scale
     outer = outside_mm(book, method, trade_size) / 2 * scale
     picture.disc(x, y, outer, "ink", 1.6, "well" if method.metal else "ground")
     picture.disc(x, y, bore, "ink", 1.2, "sheet")

@@ -131,6 +131,10 @@ class Book(msgspec.Struct, frozen=True, eq=False):
         """Position of a conductor size; -1 when the book has none such."""
         return self.sizes.index(size) if size in self.sizes else -1
 
+    def bore(self, method: Method, trade_size: str) -> float:
+        """Inside diameter of a raceway [mm]; NaN where it is not made."""
+        return float(self.bore_mm[method.raceway, self.trade_sizes.index(trade_size)])
+
     def next_rating(self, amps: Floats) -> Floats:
         """Smallest standard rating at or above each current [A]; inf above the table."""
         at = np.searchsorted(self.ratings_a, amps - 1e-9)

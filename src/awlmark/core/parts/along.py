@@ -9,13 +9,13 @@ from typing import Final
 import numpy as np
 
 from awlmark.core.parts.cutting import plan_for
-from awlmark.core.parts.sticks import Piece, is_elbow, lengths_of
+from awlmark.core.parts.sticks import Lengths, is_elbow, runs_of
 from awlmark.core.parts.tally import Tally, sized, taken
 from awlmark.core.quantities import FOOT_M
 from awlmark.core.run.guard import nail_plates
 from awlmark.core.run.hand import STICK_M
 from awlmark.core.run.line import Section, Walked
-from awlmark.core.run.supports import spacing, strap_count
+from awlmark.core.run.supports import held, spacing, strap_number
 from awlmark.core.run.trench import ribbon_m
 from awlmark.core.run.walls import passage
 from awlmark.core.wire.boxes import OFFERED, box_name
@@ -93,15 +93,14 @@ def count_wire(tally: Tally) -> None:
 def count_way(tally: Tally) -> None:
     """Section by section: sticks and their joints, straps or staples, seals, plates, boxes and bodies."""
     case = tally.table.case
-    masonry = any(_masonry(walked) for walked in case.line.legs)
+    masonry = any(_masonry(walked) for walked in case.line.legs if walked.crosses)
     for section in case.sections:
         if section.method.cable:
             _staples(tally, section)
         else:
             _raceway(tally, section, "anchor" if masonry else "screw")
-        for walked in section.legs:
-            _met(tally, section, walked)
-            _end(tally, section, walked)
+        _met(tally, section)
+        _ends(tally, section)
     _boxes(tally)
     ribbon = ribbon_m(case.line)
     if ribbon:
@@ -122,9 +121,9 @@ def count_way(tally: Tally) -> None:
 
 
 def _masonry(walked: Walked) -> bool:
-    """Whether a leg passes a wall of stone, brick or the like."""
+    """Whether the wall that a leg passes is of stone, brick or the like."""
     names = (walked.leg.wall, *(layer.name for layer in walked.leg.layers))
-    return walked.crosses and any(word in name.lower() for name in names for word in MASONRY)
+    return any(word in name.lower() for name in names for word in MASONRY)
 
 
 def _raceway(tally: Tally, section: Section, fixing: str) -> None:
@@ -152,14 +151,13 @@ def _sticks(tally: Tally, section: Section, joints: int) -> None:
     book, index = tally.table.case.book, tally.columns[section.number]
     belled = section.method.key.startswith("pvc")
     sticks, couplings = np.zeros(len(book.trade_sizes) + 1), np.zeros(len(book.trade_sizes) + 1)
-    pieces: tuple[Piece, ...] = ()
+    runs, cut = runs_of(tally.table.case.line, section), Lengths((), (), 0)
     for at in (*([-1] if bool((index < 0).any()) else ()), *taken(index)):
-        cut = lengths_of(tally.table.case.line, section, book.trade_sizes[at] if at >= 0 else None)
-        pieces = cut.pieces
-        sticks[at] = len(plan_for(cut.each_m).sticks)
+        cut = runs.cut(book.trade_sizes[at] if at >= 0 else None)
+        sticks[at] = len(plan_for(cut.each_um).sticks)
         # One piece more than joints in every run; an elbow is a piece that brings no end of its own.
-        couplings[at] = max(0, len(pieces) + joints - (cut.whole if belled else 0))
-    marks = list(dict.fromkeys(piece.leg_id for piece in pieces))
+        couplings[at] = max(0, len(cut.each_um) + joints - (cut.whole if belled else 0))
+    marks = list(dict.fromkeys([piece[0] for piece in cut.pieces]))
     for aisle, kind, count in (("Raceway", "stick", sticks), ("Fittings", "coupling", couplings)):
         if count.any():
             tally.put(aisle, sized(kind, section.method, tally.table.case), index, count[index], *marks)
@@ -167,50 +165,46 @@ def _sticks(tally: Tally, section: Section, joints: int) -> None:
 
 def _straps(tally: Tally, section: Section, fixing: str) -> None:
     """Straps, whose spacing goes by the trade size of the row, each with what holds it."""
-    case, index = tally.table.case, tally.columns[section.number]
+    case, index, legs = tally.table.case, tally.columns[section.number], held(section.legs)
+    if not legs:
+        return
     by_size = np.zeros(len(case.book.trade_sizes))
-    marks: list[str] = []
-    counted: dict[tuple[float, float], int] = {}
     for at in taken(index):
-        # Many trade sizes are held alike.
-        trade = case.book.trade_sizes[at]
-        apart = spacing(section.method, trade)
-        if apart not in counted:
-            counts = [(walked, strap_count(walked, trade)) for walked in section.legs]
-            counted[apart] = sum(count for _walked, count in counts)
-            marks = [walked.leg.id for walked, count in counts if count]
-        by_size[at] = counted[apart]
-    if marks:
-        quantity = np.where(index < 0, 0.0, by_size[index])
+        by_size[at] = strap_number(legs, *spacing(section.method, case.book.trade_sizes[at]))
+    if by_size.any():
+        quantity, marks = np.where(index < 0, 0.0, by_size[index]), [walked.leg.id for walked in legs]
         tally.put("Fittings", sized("strap", section.method, case), index, quantity, *marks)
         tally.put("Fixings", (fixing,), None, quantity, *marks)
 
 
 def _staples(tally: Tally, section: Section) -> None:
-    for walked in section.legs:
-        count = strap_count(walked, None)
-        if count:
-            tally.add("Fittings", f"staple:{section.method.key}", walked.leg.id, count)
+    legs = held(section.legs)
+    if legs:
+        count = float(strap_number(legs, *spacing(section.method, None)))
+        tally.many("Fittings", f"staple:{section.method.key}", [walked.leg.id for walked in legs], count)
 
 
-def _met(tally: Tally, section: Section, walked: Walked) -> None:
-    """What a leg meets: movement, nails, walls, a sleeve."""
-    case, leg = tally.table.case, walked.leg
-    if leg.slip and section.method.key in ("pvc40", "pvc80"):
-        tally.fit("Fittings", "expansion", section.number, leg.id)
-    plates = nail_plates(walked)
-    if plates:
-        tally.add("Fixings", "nail plate", leg.id, plates)
-    if leg.sleeve and section.method.cable:
+def _met(tally: Tally, section: Section) -> None:
+    """What the legs of a section meet: movement, nails, walls, a sleeve."""
+    case, cable = tally.table.case, section.method.cable
+    if section.method.key in ("pvc40", "pvc80"):
+        slips = [walked.leg.id for walked in section.legs if walked.leg.slip]
+        tally.fit("Fittings", "expansion", section.number, *slips)
+    for walked in [walked for walked in section.legs if walked.leg.edge_m is not None]:
+        plates = nail_plates(walked)
+        if plates:
+            tally.add("Fixings", "nail plate", walked.leg.id, plates)
+    for walked in [walked for walked in section.legs if walked.leg.sleeve] if cable else ():
+        leg = walked.leg
         size = sleeve_size(case.book, walked, case.job.circuit.cable_wide_m) or "?"
         tally.add("Raceway", f"stick:{leg.sleeve}:{size}", leg.id, math.ceil(leg.length_m / STICK_M - 1e-9))
         tally.add("Fittings", f"bushing:{leg.sleeve}:{size}", leg.id, 2.0)
-    if walked.crosses:
+    for walked in [walked for walked in section.legs if walked.crosses]:
         there = passage(walked)
         if there.fire:
-            tally.add("Sundries", "fire seal", leg.id)
+            tally.add("Sundries", "fire seal", walked.leg.id)
         elif there.weather or there.warm_to_cold:
-            tally.add("Sundries", "duct seal", leg.id)
+            tally.add("Sundries", "duct seal", walked.leg.id)
 
 
 def _boxes(tally: Tally) -> None:
@@ -227,36 +221,50 @@ def _boxes(tally: Tally) -> None:
 
 def _box(tally: Tally, many: list[Walked]) -> None:
     table, case, walked = tally.table, tally.table.case, many[0]
+    sizes = case.book.sizes
     names = tuple(dict.fromkeys((walked.leg.box or OFFERED[-1], *OFFERED)))
-    pairs, at = np.unique(np.stack((table.hot, tally.ground)), axis=1, return_inverse=True)
-    taken = [names.index(box_name(case, walked, case.book.sizes[hot], ground)) for hot, ground in pairs.T.tolist()]
-    keys = tuple(f"box:{name}" for name in names)
-    tally.put(
-        "Boxes and outlets", keys, np.array(taken)[at.reshape(-1)], float(len(many)), *(each.leg.id for each in many)
-    )
+    # Hot and ground as one number; the ground is -1 where it is unread.
+    pairs, at = np.unique(table.hot * (len(sizes) + 1) + tally.ground + 1, return_inverse=True)
+    taken = [
+        names.index(box_name(case, walked, sizes[pair // (len(sizes) + 1)], pair % (len(sizes) + 1) - 1))
+        for pair in pairs.tolist()
+    ]
+    keys = tuple([f"box:{name}" for name in names])
+    marks = [each.leg.id for each in many]
+    tally.put("Boxes and outlets", keys, np.array(taken)[at.reshape(-1)], float(len(many)), *marks)
 
 
-def _end(tally: Tally, section: Section, walked: Walked) -> None:
-    """What stands at the end of a leg."""
-    case, end, mark = tally.table.case, walked.leg.end, walked.leg.id
-    if end == "box":
-        tally.add("Fixings", "screw", mark, 2.0)
+def _ends(tally: Tally, section: Section) -> None:
+    """What stands at the ends of the legs of a section."""
+    case, legs = tally.table.case, section.legs
+    boxes = [walked.leg for walked in legs if walked.leg.end == "box"]
+    if boxes:
+        marks = [leg.id for leg in boxes]
+        tally.many("Fixings", "screw", marks, 2.0 * len(boxes))
         if not case.raceway_ground:
-            tally.add("Boxes and outlets", "ground screw", mark)
-        if walked.leg.ring_in3:
-            tally.add("Boxes and outlets", "ring", mark)
-    elif end in ("body", "pull elbow") and not section.method.cable:
-        following = walked is section.legs[-1] and section.number + 1 < len(case.sections)
-        if not following:
-            tally.fit("Fittings", end, section.number, mark)
-        else:
-            here, beyond = tally.columns[section.number], tally.columns[section.number + 1]
-            beyond = np.where(beyond < 0, here, beyond)
-            tally.put("Fittings", sized(end, section.method, case), np.maximum(here, beyond), 1.0, mark)
-            uneven = (here != beyond).astype(float)
-            if uneven.any():
-                tally.put("Fittings", ("reducer",), None, uneven, mark)
-    if walked.leg.spliced and end in ("box", "body"):
-        wires = float(len(conductors(case)))
-        keys = tuple(f"wire connector:{size}" for size in case.book.sizes)
-        tally.put("Boxes and outlets", keys, tally.table.hot, wires, mark)
+            tally.many("Boxes and outlets", "ground screw", marks, float(len(boxes)))
+        rings = [leg.id for leg in boxes if leg.ring_in3]
+        tally.many("Boxes and outlets", "ring", rings, float(len(rings)))
+    if not section.method.cable:
+        last = legs[-1] if section.number + 1 < len(case.sections) else None
+        for end in ("body", "pull elbow"):
+            inside = [walked.leg.id for walked in legs if walked.leg.end == end and walked is not last]
+            tally.fit("Fittings", end, section.number, *inside)
+            if last is not None and last.leg.end == end:
+                _between(tally, section, end, last.leg.id)
+    spliced = [walked.leg.id for walked in legs if walked.leg.spliced and walked.leg.end in ("box", "body")]
+    if spliced:
+        wires = float(len(conductors(case)) * len(spliced))
+        keys = tuple([f"wire connector:{size}" for size in case.book.sizes])
+        tally.put("Boxes and outlets", keys, tally.table.hot, wires, *spliced)
+
+
+def _between(tally: Tally, section: Section, end: str, mark: str) -> None:
+    """A body between two sections, as large as the larger of them, reduced to the other."""
+    case = tally.table.case
+    here, beyond = tally.columns[section.number], tally.columns[section.number + 1]
+    beyond = np.where(beyond < 0, here, beyond)
+    tally.put("Fittings", sized(end, section.method, case), np.maximum(here, beyond), 1.0, mark)
+    uneven = (here != beyond).astype(float)
+    if uneven.any():
+        tally.put("Fittings", ("reducer",), None, uneven, mark)

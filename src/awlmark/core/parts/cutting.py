@@ -7,13 +7,13 @@ from typing import Final
 
 import msgspec
 
-from awlmark.core.parts.sticks import KERF_M, Piece, Stick, least_sticks
+from awlmark.core.parts.sticks import KERF_M, Piece, Stick, least_sticks, micrometres
 from awlmark.core.run.hand import STICK_M
 
 LIMIT_S: Final = 1.0
 """Time the exact search may take."""
 _SHORT: Final = 1e-9
-_known: dict[tuple[float, ...], CutPlan] = {}
+_known: dict[tuple[int, ...], CutPlan] = {}
 """Plans that the exact search has found, by their lengths; they only ever get better."""
 MOST_KNOWN: Final = 256
 
@@ -58,18 +58,19 @@ def plan_of(pieces: list[Piece]) -> CutPlan:
     return plan_for(_key(pieces))
 
 
-def plan_for(lengths: tuple[float, ...]) -> CutPlan:
-    """The best plan known for some lengths, given to a micrometre [m]."""
-    known = _known.get(lengths)
-    return known if known is not None else _quick(lengths)
+def plan_for(each_um: tuple[int, ...]) -> CutPlan:
+    """The best plan known for some lengths [µm]."""
+    known = _known.get(each_um)
+    return known if known is not None else _quick(each_um)
 
 
-def _key(pieces: list[Piece]) -> tuple[float, ...]:
-    return tuple([round(piece.length_m, 6) for piece in pieces])
+def _key(pieces: list[Piece]) -> tuple[int, ...]:
+    return tuple([micrometres(piece.length_m) for piece in pieces])
 
 
 @functools.lru_cache(maxsize=512)
-def _quick(lengths: tuple[float, ...]) -> CutPlan:
+def _quick(each_um: tuple[int, ...]) -> CutPlan:
+    lengths = [length / 1e6 for length in each_um]
     lefts: list[float] = []
     sticks: list[list[int]] = []
     roomy: list[int] = []

@@ -32,6 +32,14 @@ class Piece(msgspec.Struct, frozen=True):
     """To cut [m]."""
 
 
+def micrometres(length_m: float) -> int:
+    """A length to the micrometre [µm]: what differs by less is cut alike."""
+    return int(length_m * 1e6 + 0.5)
+
+
+_STICK_UM: Final = micrometres(STICK_M)
+
+
 class Stick(msgspec.Struct):
     """One bought stick and the pieces cut from it."""
 
@@ -87,90 +95,113 @@ def pieces_of(line: Line, section: Section, trade_size: str | None) -> list[Piec
 
     """
     start = section.start_m
-    kept = lengths_of(line, section, trade_size).pieces
-    return [Piece(piece.leg_id, piece.start_m + start, piece.length_m) for piece in kept]
+    kept = runs_of(line, section).cut(trade_size).pieces
+    return [Piece(leg_id, at_m + start, length) for leg_id, at_m, length in kept]
 
 
 class Lengths(msgspec.Struct, frozen=True):
-    """What is to be cut for a section, as if it began at the panel."""
+    """What is to be cut for a section in one trade size, as if the section began at the panel."""
 
-    pieces: tuple[Piece, ...]
-    each_m: tuple[float, ...]
-    """Their lengths, to a micrometre [m]."""
+    pieces: tuple[tuple[str, float, float], ...]
+    """Leg, place [m] and length [m]."""
+    each_um: tuple[int, ...]
+    """Their lengths [µm]."""
     whole: int
     """How many of them are whole sticks."""
 
 
-def lengths_of(line: Line, section: Section, trade_size: str | None) -> Lengths:
-    """What is to be cut for a section, kept for the next one who asks."""
+class Runs:
+    """The raceway of a section, fitting to fitting, and what is cut for it in each trade size that was asked for."""
+
+    def __init__(self, section: Section, before: Walked | None) -> None:
+        self.held = (*section.legs, before)
+        """The legs themselves: while they are held no other leg can take their identity."""
+        self._start_m = start_m = section.start_m
+        self._runs: list[tuple[str, float, float, int, int, list[Walked]]] = []
+        """Last leg, its length and place [m], the fittings before and after, and the legs where there is a bend."""
+        self._by_size: dict[str | None, Lengths] = {}
+        begins = _PLAIN if before is None else _fitting(before)
+        run: list[Walked] = []
+        for walked in section.legs:
+            run.append(walked)
+            fitting = _fitting(walked)
+            if fitting or walked.pulls or walked is section.legs[-1]:
+                leg = walked.leg
+                bent = len(run) > 1 or leg.offset_m is not None or leg.saddle_m is not None
+                self._runs.append(
+                    (leg.id, leg.length_m, walked.start_m - start_m, begins, fitting, run if bent else [])
+                )
+                begins, run = fitting, []
+
+    def cut(self, trade_size: str | None) -> Lengths:
+        """What is to be cut in a trade size."""
+        kept = self._by_size.get(trade_size)
+        if kept is None:
+            pieces = self._cut(trade_size)
+            each = tuple([micrometres(length) for _leg_id, _at_m, length in pieces])
+            kept = self._by_size[trade_size] = Lengths(tuple(pieces), each, each.count(_STICK_UM))
+        return kept
+
+    def _cut(self, trade_size: str | None) -> list[tuple[str, float, float]]:
+        takes, found = _takes(trade_size), list[tuple[str, float, float]]()
+        for leg_id, length_m, at_m, before, after, bent in self._runs:
+            if bent:
+                run = _Run(trade_size, self._start_m, takes[before])
+                for walked in bent:
+                    run.leg(walked)
+                    if walked is not bent[-1]:
+                        run.turn(walked)
+                run.close(takes[after], found)
+                continue
+            # One straight leg from fitting to fitting, as most are: nothing bent in it.
+            left = length_m - takes[before] - takes[after]
+            while left > STICK_M:
+                found.append((leg_id, at_m, STICK_M))
+                left, at_m = left - STICK_M, at_m + STICK_M
+            if left > 1e-6:
+                found.append((leg_id, at_m, left))
+        return found
+
+
+def runs_of(line: Line, section: Section) -> Runs:
+    """The raceway of a section, kept for the next one who asks."""
     first = section.legs[0].number
     # Legs that an edit leaves alone are the same objects: what was worked out for them stands.
     before = line.legs[first - 2] if first > 1 else None
     shape = tuple([(id(walked.leg), walked.turn_deg) for walked in section.legs])
-    key = trade_size, section.method.key, shape, None if before is None else (id(before.leg), before.turn_deg)
+    key = section.method.key, shape, None if before is None else (id(before.leg), before.turn_deg)
     kept = _kept.get(key)
     if kept is None:
         while len(_kept) >= MOST_KEPT:
             _kept.pop(next(iter(_kept)))
-        pieces = tuple(_pieces(section, before, trade_size))
-        each = tuple([round(piece.length_m, 6) for piece in pieces])
-        whole = sum(1 for length in each if abs(length - STICK_M) < 1e-6)
-        kept = _kept[key] = Lengths(pieces, each, whole), (*section.legs, before)
-    return kept[0]
+        kept = _kept[key] = Runs(section, before)
+    return kept
 
 
-_kept: dict[object, tuple[Lengths, object]] = {}
-"""Pieces by what they follow from, each with the legs themselves, so that no other leg can take their identity."""
-MOST_KEPT: Final = 256
+_kept: dict[object, Runs] = {}
+MOST_KEPT: Final = 128
 
 
-def _pieces(section: Section, before: Walked | None, trade_size: str | None) -> list[Piece]:
-    takes, start_m = _Takes(trade_size), section.start_m
-    found: list[Piece] = []
-    run = _Run(takes, start_m, before)
-    last = section.legs[-1]
-    for walked in section.legs:
-        leg = walked.leg
-        ends = walked is last or walked.pulls or is_elbow(walked)
-        if ends and not run.legs and leg.offset_m is None and leg.saddle_m is None:
-            # One straight leg from fitting to fitting, as most are: nothing bent in it.
-            taken = takes.of(walked)
-            left, at_m = run.length + leg.length_m - taken, walked.start_m - start_m
-            while left > 1e-6:
-                found.append(Piece(leg.id, at_m, min(left, STICK_M)))
-                left, at_m = left - STICK_M, at_m + STICK_M
-            run.length = -taken
-            continue
-        run.leg(walked)
-        if ends:
-            run.close(walked, found)
-            run = _Run(takes, start_m, walked)
-        else:
-            run.turn(walked)
-    return found
+_PLAIN, _BODY, _ELBOW = 0, 1, 2
+"""What stands at the end of a leg, as far as it takes up raceway."""
 
 
-class _Takes:
-    """What the fittings of one trade size take up of the raceway they join [m]."""
+def _fitting(walked: Walked) -> int:
+    return _BODY if walked.leg.end in ("body", "pull elbow") else _ELBOW if is_elbow(walked) else _PLAIN
 
-    def __init__(self, trade_size: str | None) -> None:
-        self.trade = trade_size
-        self.elbow = 0.0 if trade_size is None else elbow_take_m(trade_size)
-        self.body = 0.0 if trade_size is None else _takes_m(trade_size, "body_in")
 
-    def of(self, walked: Walked) -> float:
-        """Of the fitting at the end of a leg."""
-        if walked.leg.end in ("body", "pull elbow"):
-            return self.body
-        return self.elbow if is_elbow(walked) else 0.0
+@functools.cache
+def _takes(trade_size: str | None) -> tuple[float, float, float]:
+    """What nothing, a body and an elbow take up of the raceway they join [m]."""
+    return (0.0, 0.0, 0.0) if trade_size is None else (0.0, _takes_m(trade_size, "body_in"), elbow_take_m(trade_size))
 
 
 class _Run:
-    """Raceway from one fitting to the next, as long as it is before cutting."""
+    """Raceway from one fitting to the next, bent on its way, as long as it is before cutting."""
 
-    def __init__(self, takes: _Takes, start_m: float, before: Walked | None) -> None:
-        self.takes, self.start_m = takes, start_m
-        self.length = 0.0 if before is None else -takes.of(before)
+    def __init__(self, trade_size: str | None, start_m: float, taken: float) -> None:
+        self.trade, self.start_m = trade_size, start_m
+        self.length = -taken
         self.bends: list[tuple[float, float]] = []
         """Where bends lie in it, from and to [m]."""
         self.legs: list[tuple[float, Walked]] = []
@@ -198,7 +229,7 @@ class _Run:
 
     def turn(self, walked: Walked) -> None:
         """A bend made by hand, or none."""
-        trade = self.takes.trade
+        trade = self.trade
         if walked.turn_deg < 1e-6 or trade is None:
             return
         radius = bend_radius_m(trade)
@@ -206,9 +237,9 @@ class _Run:
         self.length -= gain_m(radius, outside_m(walked.method.key, trade)) * walked.turn_deg / 90
         self.bends.append((corner - radius - CLEAR_M, corner + radius))
 
-    def close(self, last: Walked, found: list[Piece]) -> None:
+    def close(self, taken: float, found: list[tuple[str, float, float]]) -> None:
         """Add its pieces: whole sticks, and a rest; joints kept off the bends."""
-        length = self.length - self.takes.of(last)
+        length = self.length - taken
         done, at = 0.0, 0
         while length - done > 1e-6:
             step = min(STICK_M, length - done)
@@ -217,7 +248,7 @@ class _Run:
             while at + 1 < len(self.legs) and self.legs[at + 1][0] <= done + 1e-6:
                 at += 1
             begins, walked = self.legs[at]
-            found.append(Piece(walked.leg.id, walked.start_m - self.start_m + (done - begins), step))
+            found.append((walked.leg.id, walked.start_m - self.start_m + (done - begins), step))
             done += step
 
     def _clear(self, done: float, step: float) -> float:

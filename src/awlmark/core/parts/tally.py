@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import functools
+from collections.abc import Sequence
 
 import msgspec
 import numpy as np
@@ -89,11 +90,17 @@ class Tally:
 
     def add(self, aisle: str, key: str, mark: str, count: float = 1.0, unit: str = "each") -> None:
         """Count a part that is the same for every row."""
+        self.many(aisle, key, (mark,), count, unit)
+
+    def many(self, aisle: str, key: str, marks: Sequence[str], count: float, unit: str = "each") -> None:
+        """Count a part that is the same for every row at several marks; ``count`` of it in all."""
+        if not marks:
+            return
         slot = (key, unit, -1)
         if slot not in self._made:
             self._made[slot] = aisle, (key,), self._none
         self._counts[slot] = self._counts.get(slot, 0.0) + count
-        self._marks.setdefault(slot, {})[mark] = None
+        self._marks.setdefault(slot, {}).update(dict.fromkeys(marks))
 
     def fit(self, aisle: str, kind: str, section: int, *marks: str) -> None:
         """Count a fitting in the trade size of a section, one for each mark."""

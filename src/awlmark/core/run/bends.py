@@ -28,20 +28,19 @@ def check_bends(line: Line, book: Book) -> list[Finding]:
     book : Book
         For the clause.
     """
-    ends = {walked.leg.id: walked.end_m for walked in line.legs}
     pipes = [(number, stretch) for number, stretch in enumerate(line.stretches, 1) if stretch.raceway is not None]
     if len(pipes) <= MANY:
-        return [_about(line, book, number, stretch, ends) for number, stretch in pipes]
+        return [_about(book, number, stretch) for number, stretch in pipes]
     broken = [(number, stretch) for number, stretch in pipes if stretch.bends_deg > MOST_DEG + 1e-6]
-    found = [_about(line, book, number, stretch, ends) for number, stretch in broken]
+    found = [_about(book, number, stretch) for number, stretch in broken]
     worst = max(pipes, key=lambda pipe: pipe[1].bends_deg)
     if not broken:
-        most = _about(line, book, *worst, ends)
+        most = _about(book, *worst)
         found.append(replace(most, text=f"Most of {len(pipes)} stretches: {most.text[:1].lower()}{most.text[1:]}"))
     return found
 
 
-def _about(line: Line, book: Book, number: int, stretch: Stretch, ends: dict[str, float]) -> Finding:
+def _about(book: Book, number: int, stretch: Stretch) -> Finding:
     """What one stretch of raceway says."""
     over = stretch.bends_deg > MOST_DEG + 1e-6
     text, sums = _words(stretch.bends, stretch.bends_deg, over)
@@ -57,10 +56,10 @@ def _about(line: Line, book: Book, number: int, stretch: Stretch, ends: dict[str
         unit="deg",
         sense="most",
         sums=sums,
-        at_m=ends[stretch.leg_id] if over else stretch.end_m,
+        at_m=next(walked.end_m for walked in stretch.legs if walked.leg.id == stretch.leg_id),
         where=stretch.leg_id,
         stage="run",
-        fixes=_fixes(line, stretch) if over else (),
+        fixes=_fixes(stretch) if over else (),
     )
 
 
@@ -72,8 +71,8 @@ def _words(bends: int, degrees: float, over: bool) -> tuple[str, tuple[str, ...]
     return f"{_count(bends)} {degrees:.0f}° between two pull points; {end}", (f"{degrees:.0f}° of 360°{left}",)
 
 
-def _fixes(line: Line, stretch: Stretch) -> tuple[Fix, ...]:
-    points = pull_points(line, stretch)
+def _fixes(stretch: Stretch) -> tuple[Fix, ...]:
+    points = pull_points(stretch)
     where = "here" if len(points) < 2 else f"at {len(points)} bends"
     return tuple(
         Fix(f"{label} {where}", tuple(Put(f"legs[{leg_id}].end", end) for leg_id in points))
@@ -81,7 +80,7 @@ def _fixes(line: Line, stretch: Stretch) -> tuple[Fix, ...]:
     )
 
 
-def pull_points(line: Line, stretch: Stretch) -> tuple[str, ...]:
+def pull_points(stretch: Stretch) -> tuple[str, ...]:
     """Legs whose ends become pull points so that no stretch between two passes 360 degrees: the fewest there are.
 
     Walking on as far as the degrees allow before the wire is got at can never need more points than stopping sooner.
@@ -89,13 +88,12 @@ def pull_points(line: Line, stretch: Stretch) -> tuple[str, ...]:
     """
     found: list[str] = []
     degrees, before = 0.0, ""
-    inside = [walked for walked in line.legs if stretch.start_m - 1e-9 <= walked.start_m < stretch.end_m - 1e-9]
-    for walked in inside:
+    for walked in stretch.legs:
         degrees += walked.offset_deg
         if degrees > MOST_DEG + 1e-6 and before:
             found.append(before)
             degrees = walked.offset_deg
-        if walked is not inside[-1] and walked.turn_deg > 1e-6:
+        if walked is not stretch.legs[-1] and walked.turn_deg > 1e-6:
             if degrees + walked.turn_deg > MOST_DEG + 1e-6:
                 found.append(walked.leg.id)
                 degrees = 0.0

@@ -111,6 +111,7 @@ class Stretch(msgspec.Struct, frozen=True):
     """A raceway in it; None when all of it is cable."""
     leg_id: str
     """Leg at which the degrees pass their limit, or the last one."""
+    legs: tuple[Walked, ...]
 
 
 class Line(msgspec.Struct, frozen=True):
@@ -276,7 +277,7 @@ def _sections(legs: tuple[Walked, ...]) -> tuple[Section, ...]:
 
 def _stretches(legs: tuple[Walked, ...]) -> tuple[Stretch, ...]:
     found: list[Stretch] = []
-    start_m, degrees, bends, over = 0.0, 0.0, 0, ""
+    first, start_m, degrees, bends, over = 0, 0.0, 0.0, 0, ""
     raceway: Method | None = None
     for walked in legs:
         if not walked.method.cable:
@@ -288,8 +289,9 @@ def _stretches(legs: tuple[Walked, ...]) -> tuple[Stretch, ...]:
         if degrees > 360 + 1e-6 and not over:
             over = walked.leg.id
         if walked.pulls or last:
-            found.append(Stretch(start_m, walked.end_m, degrees, bends, raceway, over or walked.leg.id))
-            start_m, degrees, bends, over, raceway = walked.end_m, 0.0, 0, "", None
+            inside = legs[first : walked.number]
+            found.append(Stretch(start_m, walked.end_m, degrees, bends, raceway, over or walked.leg.id, inside))
+            first, start_m, degrees, bends, over, raceway = walked.number, walked.end_m, 0.0, 0, "", None
         elif walked.turn_deg > 1e-6:
             degrees += walked.turn_deg
             bends += 1

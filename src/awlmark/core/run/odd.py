@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import itertools
 from typing import Final
 
 from awlmark.core.book import Book
@@ -21,9 +20,11 @@ def odd_findings(job: Job, line: Line, book: Book) -> list[Finding]:
     """Legs through the floor, trenches in the air, a run that meets itself or turns straight back."""
     found: list[Finding] = []
     for walked in line.legs:
-        found += _level(walked, book)
-    for before, after in itertools.pairwise(line.legs):
-        if after.leg.direction != "through" and before.turn_deg > 179.0:
+        if walked.leg.direction == "trench" or walked.start[2] < -FLOOR_M or walked.end[2] < -FLOOR_M:
+            found += _level(walked, book)
+    for before in [walked for walked in line.legs if walked.turn_deg > 179.0]:
+        after = line.legs[before.number]
+        if after.leg.direction != "through":
             text = f"{named(after).capitalize()} runs straight back over {named(before)}: no pipe turns so."
             fixes = (Fix("Rub it out", (Put("legs", tuple(leg for leg in job.legs if leg.id != after.leg.id)),)),)
             found.append(about_leg(after, "back", STOP, "Runs back", text, book.title, at_m=after.start_m, fixes=fixes))
@@ -52,13 +53,14 @@ def _crossings(line: Line, book: Book) -> list[Finding]:
     if not boxes:
         return found
     # Swept along the axis the run spreads over most, so that few legs stand beside each other.
-    along = max(range(3), key=lambda axis: max(box[axis][1] for box in boxes) - min(box[axis][0] for box in boxes))
-    order = sorted(range(len(boxes)), key=lambda at: boxes[at][along][0])
+    axes = [[box[axis] for box in boxes] for axis in range(3)]
+    spans = max(axes, key=lambda spans: max([most for _least, most in spans]) - min([least for least, _most in spans]))
+    order = sorted(range(len(boxes)), key=spans.__getitem__)
     active: list[int] = []
     met: set[int] = set()
     for at in order:
-        from_m = boxes[at][along][0] - APART_M
-        active = [other for other in active if boxes[other][along][1] >= from_m]
+        from_m = spans[at][0] - APART_M
+        active = [other for other in active if spans[other][1] >= from_m]
         for other in active:
             one, two = (at, other) if at < other else (other, at)
             if two - one > 1 and two not in met and _touch(boxes[one], boxes[two]):

@@ -5,6 +5,7 @@ from __future__ import annotations
 import functools
 import itertools
 import math
+from collections.abc import Sequence
 from typing import Final
 
 from awlmark.core.book import Book
@@ -56,33 +57,39 @@ def strap_offsets(length_m: float, between_m: float, from_end_m: float) -> list[
     list of float
         Distances from the start of the leg [m], evenly spread.
     """
-    if length_m <= 2 * from_end_m + 1e-9:
+    gaps = _number(length_m, between_m, from_end_m) - 1
+    if not gaps:
         return [length_m / 2]
     inner = length_m - 2 * from_end_m
-    gaps = max(1, math.ceil(inner / between_m - 1e-9))
     return [from_end_m + inner * step / gaps for step in range(gaps + 1)]
 
 
-@functools.lru_cache(maxsize=4096)
-def _offsets(method: Method, trade_size: str | None, length_m: float) -> tuple[float, ...]:
-    return tuple(strap_offsets(length_m, *spacing(method, trade_size)))
+def _number(length_m: float, between_m: float, from_end_m: float) -> int:
+    """How many straps hold a leg: one in the middle of a short one, else one near each end and those between."""
+    inner = length_m - 2 * from_end_m
+    return 1 + max(1, math.ceil(inner / between_m - 1e-9)) if inner > 1e-9 else 1
 
 
-def _held(walked: Walked, trade_size: str | None) -> tuple[float, ...]:
-    """Distances of the straps from the start of a leg [m]; none in a wall or a trench."""
-    if walked.crosses or walked.leg.direction == "trench" or walked.place == "buried":
-        return ()
-    return _offsets(walked.method, trade_size, walked.leg.length_m)
+def held(legs: Sequence[Walked]) -> list[Walked]:
+    """The legs that straps or staples hold: none in a wall or a trench."""
+    return [
+        walked
+        for walked in legs
+        if not (walked.crosses or walked.place == "buried" or walked.leg.direction == "trench")
+    ]
 
 
 def straps(walked: Walked, trade_size: str | None) -> list[float]:
     """Places of the straps of a leg along the tape [m]; none in a wall or a trench."""
-    return [walked.start_m + offset for offset in _held(walked, trade_size)]
+    if not held((walked,)):
+        return []
+    offsets = strap_offsets(walked.leg.length_m, *spacing(walked.method, trade_size))
+    return [walked.start_m + offset for offset in offsets]
 
 
-def strap_count(walked: Walked, trade_size: str | None) -> int:
-    """How many straps hold a leg."""
-    return len(_held(walked, trade_size))
+def strap_number(legs: Sequence[Walked], between_m: float, from_end_m: float) -> int:
+    """How many straps hold some legs, each fixed at both ends."""
+    return sum([_number(walked.leg.length_m, between_m, from_end_m) for walked in legs])
 
 
 def support_findings(job: Job, line: Line, trades: tuple[str | None, ...], book: Book) -> list[Finding]:
@@ -101,11 +108,12 @@ def support_findings(job: Job, line: Line, trades: tuple[str | None, ...], book:
     """
     found = []
     for section, trade in zip(line.sections, trades, strict=True):
-        count = sum([strap_count(walked, trade) for walked in section.legs])
+        between, from_end = spacing(section.method, trade)
+        legs = held(section.legs)
+        count = strap_number(legs, between, from_end)
         if not count:
             continue
-        places = list(itertools.islice((at_m for walked in section.legs for at_m in straps(walked, trade)), TOLD))
-        between, from_end = spacing(section.method, trade)
+        places = list(itertools.islice((at_m for walked in legs for at_m in straps(walked, trade)), TOLD))
         units, kind = job.units, "staples" if section.method.cable else "straps"
         apart, end = print_length(between, units), print_length(from_end, units)
         counted = f"{count} {kind[:-1] if count == 1 else kind}"

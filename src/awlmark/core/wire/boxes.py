@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import bisect
 import functools
 import math
 from fractions import Fraction
@@ -15,7 +14,7 @@ from awlmark.core.book.tables import number, printed
 from awlmark.core.finding import HOLDS, NOTE, STOP, UNREAD, Finding, Fix, grade
 from awlmark.core.job.edit import Put
 from awlmark.core.quantities import INCH_M, draw_trade_size, print_gauge
-from awlmark.core.run.line import Walked
+from awlmark.core.run.line import Section, Walked
 from awlmark.core.wire.case import Case
 from awlmark.core.wire.teller import Teller
 
@@ -107,14 +106,19 @@ def box_name(case: Case, walked: Walked, size: str, ground: int) -> str:
 
 def tell_boxes(t: Teller) -> list[Finding]:
     """Every box on the way, and the one behind a receptacle."""
-    found = []
-    for walked in t.case.line.legs:
-        if walked.leg.end == "box":
-            found.append(_pull_box(t, walked) if _large(t.book, t.size) else _box(t, walked))
-        elif walked.leg.end == "body" and walked.leg.spliced:
-            found.append(_spliced_body(t, walked))
-        elif walked.leg.end == "body" and _large(t.book, t.size):
-            found.append(_body(t, walked))
+    found, large = list[Finding | None](), _large(t.book, t.size)
+    for section in t.case.sections:
+        pipe = _raceway_of(t, section) if large else None
+        for walked in section.legs:
+            end = walked.leg.end
+            if end == "body" and walked.leg.spliced:
+                found.append(_spliced_body(t, walked))
+            elif end == "box" and not large:
+                found.append(_box(t, walked))
+            elif end == "box" and pipe is not None:
+                found.append(_pull_box(t, walked, pipe))
+            elif end == "body" and pipe is not None:
+                found.append(_body(t, walked, pipe))
     if t.case.receptacle is not None:
         found.append(_outlet_box(t))
     return [finding for finding in found if finding is not None]
@@ -172,15 +176,10 @@ def box_of(walked: Walked, needed: float) -> tuple[str, float | None]:
     return (f"{name}{RINGED}" if ring else name), None if volume is None else volume + ring
 
 
-def _raceway_in(t: Teller, walked: Walked) -> tuple[float, str] | None:
-    """Trade size at a leg's end as a number of inches and as text; None for cable or while it is open."""
-    sections = t.case.sections
-    section = sections[bisect.bisect_left(sections, walked.number, key=lambda each: each.legs[-1].number)]
+def _raceway_of(t: Teller, section: Section) -> str | None:
+    """Trade size of a section; None for cable or while it is open."""
     trade = int(t.seen.fills.trade[t.row, section.number])
-    if trade < 0:
-        return None
-    size = t.book.trade_sizes[trade]
-    return _inches(size), size
+    return t.book.trade_sizes[trade] if trade >= 0 else None
 
 
 @functools.cache
@@ -189,19 +188,15 @@ def _inches(trade_size: str) -> float:
     return float(sum(Fraction(piece) for piece in trade_size.replace("-", " ").split()))
 
 
-def _pull_box(t: Teller, walked: Walked) -> Finding | None:
+def _pull_box(t: Teller, walked: Walked, pipe: str) -> Finding:
     """314.28: eight times the raceway for a straight pull, six for an angle."""
-    raceway = _raceway_in(t, walked)
-    if raceway is None:
-        return None
-    turns = walked.turn_deg > 1e-6 or walked.leg.spliced
-    needed = raceway[0] * (ANGLE if turns else STRAIGHT)
-    kind = "an angle pull, six" if turns else "a straight pull, eight"
+    needed, text = _long_wanted(t.size, pipe, walked.turn_deg > 1e-6 or walked.leg.spliced)
     long = walked.leg.box_long_m
-    path = f"legs[{walked.leg.id}].box_long_m"
-    text = f"{print_gauge(t.size)} through {draw_trade_size(raceway[1])}: {kind} times the raceway, {needed:g} in."
-    inches = math.ceil(needed)
     severity = UNREAD if long is None else grade(long / INCH_M, needed, "least", stepped=True)
+    fixes: tuple[Fix, ...] = ()
+    if severity != HOLDS:
+        inches = math.ceil(needed)
+        fixes = (Fix(f"Box of {inches:g} in", (Put(f"legs[{walked.leg.id}].box_long_m", inches * INCH_M),)),)
     return Finding(
         id=f"box:{walked.leg.id}",
         severity=severity,
@@ -213,20 +208,26 @@ def _pull_box(t: Teller, walked: Walked) -> Finding | None:
         unit="in",
         at_m=walked.end_m,
         where=walked.leg.id,
-        fixes=() if severity == HOLDS else (Fix(f"Box of {inches:g} in", (Put(path, inches * INCH_M),)),),
+        fixes=fixes,
     )
 
 
-def _body(t: Teller, walked: Walked) -> Finding | None:
+@functools.cache
+def _long_wanted(size: str, trade_size: str, turns: bool) -> tuple[float, str]:
+    """How long a pull box has to be [in], and that in words."""
+    needed = _inches(trade_size) * (ANGLE if turns else STRAIGHT)
+    kind = "an angle pull, six" if turns else "a straight pull, eight"
+    through = f"{print_gauge(size)} through {draw_trade_size(trade_size)}"
+    return needed, f"{through}: {kind} times the raceway, {needed:g} in."
+
+
+def _body(t: Teller, walked: Walked, pipe: str) -> Finding:
     """Conduit bodies for 4 AWG and larger are long enough only where they are marked so (314.28(A)(3))."""
-    raceway = _raceway_in(t, walked)
-    if raceway is None:
-        return None
     return Finding(
         id=f"body:{walked.leg.id}",
         severity=NOTE,
         title="Conduit body",
-        text=_mark_wanted(t.size, raceway[1]),
+        text=_mark_wanted(t.size, pipe),
         cite=f"{t.book.title} 314.28(A)",
         at_m=walked.end_m,
         where=walked.leg.id,

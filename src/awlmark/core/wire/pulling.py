@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import bisect
 import functools
 import math
+from collections.abc import Callable
 from typing import Final
 
 import msgspec
@@ -12,7 +14,7 @@ from msgspec.structs import replace
 from awlmark.core.book import Book
 from awlmark.core.finding import HOLDS, NOTE, TIGHT, Finding
 from awlmark.core.run.bends import MANY
-from awlmark.core.run.line import Line, Walked
+from awlmark.core.run.line import Line
 from awlmark.core.run.marks import bend_radius_m
 from awlmark.core.run.pull import (
     FRICTION,
@@ -122,20 +124,20 @@ def wires_of(book: Book, place: tuple[int, int, int, int], hots: int, neutral: b
     return Wires(count, float(book.cmil[hot]), weight, float(book.diameter_mm[insulation, hot]) / 1000, metal)
 
 
-def pieces_of(legs: list[Walked], radius_m: float) -> list[Piece]:
+_Shape = tuple[tuple[float, float, float, float], ...]
+"""Length [m], rise, degrees bent within and degrees turned at its end, of every leg."""
+
+
+def _pieces(shape: _Shape, radius_m: float) -> list[Piece]:
     """A stretch as straights and bends, in the order of the tape; an offset is two bends in its leg's middle."""
     found = []
-    for walked in legs:
-        last = walked is legs[-1]
-        rise = walked.heading[2]
-        if walked.offset_deg:
-            half = walked.leg.length_m / 2
-            each = walked.offset_deg / 2
-            found += [Piece(half, rise, each, radius_m), Piece(half, rise, each, radius_m)]
-            if not last and walked.turn_deg > 1e-6:
-                found.append(Piece(0.0, 0.0, walked.turn_deg, radius_m))
-            continue
-        found.append(Piece(walked.leg.length_m, rise, 0.0 if last else walked.turn_deg, radius_m))
+    for length_m, rise, within_deg, turn_deg in shape:
+        if within_deg:
+            found += [Piece(length_m / 2, rise, within_deg / 2, radius_m)] * 2
+            if turn_deg > 1e-6:
+                found.append(Piece(0.0, 0.0, turn_deg, radius_m))
+        else:
+            found.append(Piece(length_m, rise, turn_deg, radius_m))
     return found
 
 
@@ -153,32 +155,43 @@ def pulls(line: Line, book: Book, wires: Wires, trades: tuple[str | None, ...]) 
     trades : tuple of str or None
         Trade size by section.
     """
-    section_of = {walked.leg.id: section for section in line.sections for walked in section.legs}
-    by_stretch: list[list[Walked]] = [[]]
-    for walked in line.legs:
-        by_stretch[-1].append(walked)
-        if walked.pulls:
-            by_stretch.append([])
-    found = []
-    for number, (stretch, legs) in enumerate(zip(line.stretches, by_stretch, strict=False), 1):
-        inside = [walked for walked in legs if not walked.method.cable]
-        if stretch.raceway is None or not inside:
+    found: list[StretchPull] = []
+    lasts = [section.legs[-1].number for section in line.sections]
+    pullers = [
+        _puller(wires, book.bore(section.method, trade) / 1000, bend_radius_m(trade)) if trade is not None else None
+        for section, trade in zip(line.sections, trades, strict=True)
+    ]
+    for number, stretch in enumerate(line.stretches, 1):
+        inside = [walked for walked in stretch.legs if not walked.method.cable]
+        if not inside:
             continue
-        section = section_of[inside[0].leg.id]
-        trade = trades[section.number]
-        if trade is None:
+        at = bisect.bisect_left(lasts, inside[0].number)
+        puller = pullers[at]
+        if puller is None:
             continue
-        bore = float(book.bore_mm[section.method.raceway, book.trade_sizes.index(trade)]) / 1000
-        kept = _pulled(tuple(pieces_of(inside, bend_radius_m(trade))), wires, bore)
-        found.append(StretchPull(number, stretch.start_m, stretch.end_m, kept))
+        # The wire is got at where the last one ends: it does not turn there.
+        shape = [(each.leg.length_m, each.heading[2], each.offset_deg, each.turn_deg) for each in inside[:-1]]
+        last = inside[-1]
+        shape.append((last.leg.length_m, last.heading[2], last.offset_deg, 0.0))
+        found.append(StretchPull(number, stretch.start_m, stretch.end_m, puller(tuple(shape))))
     return tuple(found)
 
 
-@functools.lru_cache(maxsize=1024)
-def _pulled(pieces: tuple[Piece, ...], wires: Wires, bore_m: float) -> Pull:
-    """A stretch as if it began at the panel; kept, so that an edit elsewhere on the line does not pay for it."""
+@functools.lru_cache(maxsize=64)
+def _puller(wires: Wires, bore_m: float, radius_m: float) -> Callable[[_Shape], Pull]:
+    """Pulls some wires through a bore; kept by shape, so that an edit elsewhere on the line does not pay for it."""
+
+    @functools.lru_cache(maxsize=1024)
+    def pulled(shape: _Shape) -> Pull:
+        return _pulled(_pieces(shape, radius_m), wires, bore_m)
+
+    return pulled
+
+
+def _pulled(pieces: list[Piece], wires: Wires, bore_m: float) -> Pull:
+    """A stretch as if it began at the panel."""
     wedged = wedging(wires.diameter_m, bore_m, wires.count)
-    orders = {FORWARD: list(pieces), BACKWARD: backward(list(pieces))}
+    orders = {FORWARD: pieces, BACKWARD: backward(pieces)}
     ways = {feed: pull(order, wires.weight_n_m, FRICTION["usual"], wedged) for feed, order in orders.items()}
     feed = min(ways, key=lambda way: ways[way].most_n)
     order, usual = orders[feed], ways[feed]
