@@ -1,16 +1,19 @@
 """Only what changed is painted again, and nothing of what was there before is left over."""
 
 import random
+from unittest import mock
 
 import numpy as np
 from PySide6.QtCore import QPoint
-from PySide6.QtGui import QImage
+from PySide6.QtGui import QImage, QPainter
 
 from awlmark.core.job.edit import Put, put
 from awlmark.data import demo_job
 from awlmark.desk.region import Canvas
 from awlmark.desk.window import Window
 from awlmark.draw.look import STAGE_NAMES
+from awlmark.draw.picture import Picture
+from awlmark.ink import painter as inked
 from tests.desk.support import DeskCase
 
 EDITS = (
@@ -88,3 +91,42 @@ class Repaints(DeskCase):
         self.assertNotIn(window.ladder.canvas, painted)
         self.assertLess(painted.get(window.loupe.canvas, 0.0), 0.5)
         self.assertGreaterEqual(painted[window.tape.canvas], 1.0)
+
+
+class Stamps(DeskCase):
+    LOOKS = (
+        ("ink", 2.0, "", False),
+        ("unread", 1.6, "", True),
+        ("scribe", 2.0, "sheet", False),
+        ("", 1.0, "stop", False),
+    )
+
+    def painted(self, discs: list[tuple[float, float, float]], ratio: float, stamped: float) -> np.ndarray:
+        """Discs of every look on white, as dots of a screen."""
+        picture = Picture(120, 160)
+        for number, look in enumerate(self.LOOKS):
+            for x, y, r in discs:
+                picture.disc(x, y + 36 * number, r, *look)
+        image = QImage(round(120 * ratio), round(160 * ratio), QImage.Format.Format_RGB32)
+        image.setDevicePixelRatio(ratio)
+        image.fill(0xFFFFFFFF)
+        painter = QPainter(image)
+        with mock.patch.object(inked, "STAMPED", stamped):
+            inked.paint(painter, picture, False)
+        painter.end()
+        return np.frombuffer(image.constBits(), np.uint8).astype(int)
+
+    def test_a_stamped_disc_looks_like_a_drawn_one(self) -> None:
+        at = [(20.0, 20.0, 5.0), (40.25, 20.5, 2.2), (60.75, 20.25, 11.0), (90.5, 20.0, 6.5)]
+        for ratio in (1.0, 1.5, 2.0):
+            stamped, drawn = (self.painted(at, ratio, limit) for limit in (inked.STAMPED, 0.0))
+            self.assertLess(drawn.min(), 100)
+            # The last colour of a blend is rounded once more.
+            self.assertLessEqual(np.abs(stamped - drawn).max(), ROUNDING, ratio)
+
+    def test_a_stamp_stands_within_an_eighth_of_a_pixel(self) -> None:
+        # So far a disc may be from its place: seen as a difference of shade at its rim, an eighth of full at most.
+        at = [(20.1, 20.9, 5.0), (40.4, 20.6, 6.0)]
+        shade = np.abs(self.painted(at, 1.0, inked.STAMPED) - self.painted(at, 1.0, 0.0)).max()
+        self.assertGreater(shade, 0)
+        self.assertLess(shade, 255 / 8 * 2)

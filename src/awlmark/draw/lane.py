@@ -88,11 +88,6 @@ def _bends(picture: Picture, design: Design, scale: TapeScale, levels: tuple[flo
 
     pixels = (scale.right - scale.left) / scale.length_m
     stretches, units = design.line.stretches, design.job.units
-    legs_of: list[list[Walked]] = [[]]
-    for walked in design.line.legs:
-        legs_of[-1].append(walked)
-        if walked.pulls:
-            legs_of.append([])
     most_bent = max(stretches, key=lambda each: each.bends_deg, default=None)
     points, words = [(scale.left, low)], list[_Word]()
     for first, past in bundles([(stretch.end_m - stretch.start_m) * pixels for stretch in stretches], WORD):
@@ -104,7 +99,7 @@ def _bends(picture: Picture, design: Design, scale: TapeScale, levels: tuple[flo
             says += f"{past - first} stretches, at most "
             points += [(x, y(stretch.bends_deg)), (x2, y(stretch.bends_deg)), (x2, low)]
         else:
-            points += [(scale.x(at), y(degrees)) for at, degrees in _degrees(legs_of[first])]
+            points += [(scale.x(at), y(degrees)) for at, degrees in _degrees(stretch.legs)]
         says += f"{stretch.bends_deg:.0f} degrees of bend between pull points, 360 at most"
         picture.hit(x, 1, max(x2 - x, 4), HEIGHT - 2, f"turns-{stretch.leg_id}", says, f"awl:{stretch.end_m:.4f}")
         if stretch.bends and (past - first == 1 or stretch is most_bent):
@@ -115,7 +110,7 @@ def _bends(picture: Picture, design: Design, scale: TapeScale, levels: tuple[flo
     return words
 
 
-def _degrees(legs: list[Walked]) -> list[tuple[float, float]]:
+def _degrees(legs: tuple[Walked, ...]) -> list[tuple[float, float]]:
     """Degrees behind the wire along one stretch: place on the tape [m] and how many, before and after each bend."""
     degrees, found = 0.0, []
     for walked in legs:
@@ -134,7 +129,7 @@ def _degrees(legs: list[Walked]) -> list[tuple[float, float]]:
 
 
 def _pulls(picture: Picture, design: Design, scale: TapeScale, levels: tuple[float, float]) -> list[_Word]:
-    """Tension along every stretch; of stretches too short to be told apart what each comes to. Returns its words."""
+    """Tension along every stretch; of stretches too short to be told apart the hardest. Returns its words."""
     low, high = levels
     worst = max(design.pulls, key=lambda one: one.usual_n, default=None)
     hardest = max((one.pull.peak[1] for one in design.pulls), default=0.0)
@@ -144,10 +139,12 @@ def _pulls(picture: Picture, design: Design, scale: TapeScale, levels: tuple[flo
     pixels = (scale.right - scale.left) / scale.length_m
     for first, past in bundles([(one.end_m - one.start_m) * pixels for one in design.pulls], WORD):
         found = design.pulls[first:past]
-        along = found[0].along if past - first == 1 else [one.peak for one in found]
+        along = found[0].along
+        if past - first > 1:
+            start, end, most = found[0].start_m, found[-1].end_m, max([one.pull.peak[1] for one in found])
+            along = ((start, 0.0), (start, most), (end, most), (end, 0.0))
         points = [(scale.x(at), low - (low - high) * 0.8 * newtons / hardest) for at, newtons in along]
-        if len(points) > 1:
-            picture.path(points, "edge", 1.2)
+        picture.path(points, "edge", 1.2)
         if past - first > 1 and not any(one is worst for one in found):
             continue
         pounds = max(one.usual_n for one in found) / LBF_N

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from typing import Final
 
 from awlmark.core.design import Design
@@ -13,6 +14,8 @@ from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, Picture
 LEFT: Final = 46.0
 RIGHT: Final = 96.0
 """Margins of the scene beside the drawing [px]."""
+NAMED: Final = 12.0
+"""Legs drawn shorter than this are not told their length [px]."""
 MOST_SCALE: Final = 124.0
 """Pixels per metre at most, so that a short run does not grow into a poster."""
 
@@ -43,22 +46,18 @@ def draw_plan(picture: Picture, design: Design, width: float, height: float, fix
     ``fixed`` pixels to a metre, or as many as there is room for.
     """
     legs = design.line.legs
-    xs = [point[0] for walked in legs for point in (walked.start, walked.end)]
-    ys = [point[1] for walked in legs for point in (walked.start, walked.end)]
+    points = [legs[0].start, *[walked.end for walked in legs]]
+    xs, ys = [point[0] for point in points], [point[1] for point in points]
     across, deep = max(xs) - min(xs) or 1.0, max(ys) - min(ys)
     scale = min((width - LEFT - RIGHT - 30) / across, (height - 62) / max(deep, 0.6), MOST_SCALE)
     scale = scale if fixed is None else fixed
     left, middle = LEFT + 24 - min(xs) * scale, (height + 20) / 2 + (min(ys) + max(ys)) / 2 * scale
-
-    def at(point: tuple[float, float, float]) -> tuple[float, float]:
-        return left + point[0] * scale, middle - point[1] * scale
-
     picture.text(12, 19, "Floor", 13, BOLD, "ink2")
     labels = Labels(picture, 4, 22, width - 4, height - 3)
-    drawn = [(at(walked.start), at(walked.end)) for walked in legs]
-    whole = bundles([max(abs(x2 - x), abs(y2 - y)) for (x, y), (x2, y2) in drawn])
+    drawn = [(left + x * scale, middle - y * scale) for x, y in zip(xs, ys, strict=True)]
+    whole = bundles([max(abs(x2 - x), abs(y2 - y)) for (x, y), (x2, y2) in itertools.pairwise(drawn)])
     for first, past in whole:
-        walked, ((x, y), (x2, y2)) = legs[first], drawn[first]
+        walked, (x, y), (x2, y2) = legs[first], drawn[first], drawn[first + 1]
         if past - first > 1 or walked.heading[2] != 0:
             continue
         if walked.crosses:
@@ -71,17 +70,17 @@ def draw_plan(picture: Picture, design: Design, width: float, height: float, fix
             fx, fy = walked.facing[0] * 5, -walked.facing[1] * 5
             picture.path([(x + fx, y + fy), (x2 + fx, y2 + fy)], "faint", 6)
     for first, past in whole:
-        walked, ((x, y), (x2, y2)) = legs[first], drawn[first]
+        walked, (x, y), (x2, y2) = legs[first], drawn[first], drawn[first + 1]
         if past - first > 1:
-            points = [drawn[first][0], *(end for _start, end in drawn[first:past])]
-            picture.path(bent(points), "scribe", 3)
-            (x, x2), (y, y2) = ((min(each), max(each)) for each in zip(*points, strict=True))
+            many = drawn[first : past + 1]
+            picture.path(bent(many), "scribe", 3)
+            (x, x2), (y, y2) = ((min(each), max(each)) for each in zip(*many, strict=True))
         else:
             if walked.crosses:
                 labels.block(min(x, x2) - 16, min(y, y2) - 17, abs(x2 - x) + 32, abs(y2 - y) + 34)
             picture.line(x, y, x2, y2, "scribe", 3, dash=walked.place == "buried")
         labels.block(min(x, x2) - 2, min(y, y2) - 3, abs(x2 - x) + 4, abs(y2 - y) + 6)
-    start, end = at(legs[0].start), at(legs[-1].end)
+    start, end = drawn[0], drawn[-1]
     picture.box(start[0] - 7, start[1] - 4, 14, 8, "ink", 1, "ink")
     labels.block(start[0] - 8, start[1] - 6, 16, 12)
     labels.put(
@@ -99,10 +98,10 @@ def draw_plan(picture: Picture, design: Design, width: float, height: float, fix
             13,
             BOLD,
         )
-    for walked in sorted(legs, key=lambda walked: -walked.leg.length_m):
-        if walked.heading[2] == 0 and walked.leg.length_m * scale >= 12:
-            (x, y), (x2, y2) = at(walked.start), at(walked.end)
-            length = draw_length(walked.leg.length_m, design.job.units)
-            cx, cy = (x + x2) / 2, (y + y2) / 2
-            spots = [(cx, cy - 9, MIDDLE), (cx, cy + 24, MIDDLE), (cx + 9, cy + 6, START), (cx - 9, cy + 6, END)]
-            labels.put(length, spots, 18, DRAW)
+    told = [walked for walked in legs if walked.leg.length_m * scale >= NAMED and walked.heading[2] == 0]
+    for walked in sorted(told, key=lambda walked: -walked.leg.length_m):
+        (x, y), (x2, y2) = drawn[walked.number - 1], drawn[walked.number]
+        length = draw_length(walked.leg.length_m, design.job.units)
+        cx, cy = (x + x2) / 2, (y + y2) / 2
+        spots = [(cx, cy - 9, MIDDLE), (cx, cy + 24, MIDDLE), (cx + 9, cy + 6, START), (cx - 9, cy + 6, END)]
+        labels.put(length, spots, 18, DRAW)

@@ -114,23 +114,21 @@ def _marks(picture: Picture, design: Design, scale: TapeScale) -> bytearray:
     """Marks with their names, most telling first; names that would run into another are left out."""
     nodes: list[tuple[int, float, str, str, str, str]] = [(0, 0.0, "Panel", HOLDS, "Panel, zero of the tape", "panel")]
     legs = design.line.legs
-    told: dict[str, list[str]] = {}
+    told: dict[str, str] = {}
     for finding in design.findings:
         if finding.severity in (TIGHT, NOTE):
-            told.setdefault(finding.where, []).append(finding.severity)
-    guessed = {path.partition("]")[0] for path in design.job.guessed}
+            # Worst first, so the first of a leg is its worst.
+            told.setdefault(finding.where, finding.severity)
+    for path in design.job.guessed:
+        told[path.partition("]")[0].removeprefix("legs[")] = UNREAD
     sizes = [(scale.right - scale.left) * walked.leg.length_m / scale.length_m for walked in legs]
     if sizes:
         sizes[-1] = math.inf
     for first, past in bundles(sizes):
-        walked, severity = legs[past - 1], HOLDS
-        for each in legs[first:past]:
-            marks = told.get(each.leg.id, [])
-            if guessed and f"legs[{each.leg.id}" in guessed:
-                marks = [UNREAD]
-            worst = min(marks, key=RANK.__getitem__, default=HOLDS)
-            if RANK[worst] < RANK[severity]:
-                walked, severity = each, worst
+        # Of several the first of the worst; the last where all hold.
+        walked = min(legs[first:past], key=lambda each: RANK[told.get(each.leg.id, HOLDS)])
+        severity = told.get(walked.leg.id, HOLDS)
+        walked = legs[past - 1] if severity == HOLDS else walked
         if past - first > 1:
             ends = " to ".join(draw_length(legs[number].end_m, design.job.units) for number in (first, past - 1))
             says = f"{past - first} marks from {ends}: {NAMES[severity]}"

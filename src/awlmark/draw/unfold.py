@@ -90,12 +90,12 @@ def unfold(line: Line) -> list[Strip]:
     """
     strips: list[Strip] = []
     edges = 0.0, 0.0
-    for panel in _panels(line):
+    for panel, steps in _panels(line):
         outdoors = panel.kind == YARD
         if not strips or (strips[-1].outdoors != outdoors):
             strips.append(Strip(outdoors, []))
             edges = 0.0, 0.0
-        _place(strips[-1], panel, edges)
+        _place(strips[-1], panel, steps, edges)
         strips[-1].panels.append(panel)
         edges = min(edges[0], panel.left), max(edges[1], panel.right)
     for strip in strips:
@@ -139,33 +139,39 @@ def _clip(laid: Laid, left: float, right: float) -> Laid | None:
     return Laid(laid.walked, laid.u + across * start, laid.z, laid.u + across * end, laid.z2, start, end)
 
 
-def _panels(line: Line) -> list[Panel]:
-    panels: list[Panel] = []
-    u, sign = 0.0, 1.0
-    after_break = True
+_Step = tuple[Walked, float, float]
+"""A leg with where it begins and ends along its panel [m]."""
+
+
+def _panels(line: Line) -> list[tuple[Panel, list[_Step]]]:
+    panels: list[tuple[Panel, list[_Step]]] = []
+    steps: list[_Step] = []
+    u, sign, before = 0.0, 1.0, ""
     for walked in line.legs:
-        crossing = walked.leg.direction in ("through", "in", "out") and walked.heading[2] == 0
+        way, level = walked.leg.direction, walked.heading[2] == 0
+        crossing = walked.crosses and level
         kind = CUT if crossing else WALL if walked.place in INSIDE else YARD
-        if after_break or panels[-1].kind != kind:
-            panels.append(Panel(kind, [], sign < 0))
-            u = 0.0
-        sign = {"right": 1.0, "left": -1.0}.get(walked.leg.direction, sign)
-        along = 0.0 if walked.heading[2] != 0 else sign * walked.leg.length_m
-        panels[-1].laid.append(Laid(walked, u, walked.start[2], u + along, walked.end[2]))
-        u += along
-        after_break = crossing or walked.leg.end == "corner"
+        if kind != before:
+            u, steps = 0.0, []
+            panels.append((Panel(kind, [], sign < 0), steps))
+        sign = 1.0 if way == "right" else -1.0 if way == "left" else sign
+        start = u
+        if level:
+            u += sign * walked.leg.length_m
+        steps.append((walked, start, u))
+        before = "" if crossing or walked.leg.end == "corner" else kind
     return panels
 
 
-def _place(strip: Strip, panel: Panel, edges: tuple[float, float]) -> None:
-    """Shift a panel to the edge of the strip that the line leaves by, of its left and its right one [m]."""
-    ends = [u for laid in panel.laid for u in (laid.u, laid.u2)]
-    low, high = min(ends), max(ends)
+def _place(strip: Strip, panel: Panel, steps: list[_Step], edges: tuple[float, float]) -> None:
+    """Lay a panel at the edge of the strip that the line leaves by, of its left and its right one [m]."""
+    ends = [u for _walked, _start, u in steps]
+    low, high = min(0.0, *ends), max(0.0, *ends)
     leftward = panel.leftward and bool(strip.panels)
     near = high if leftward else low
-    touches = abs(panel.laid[0].u - near) < 1e-9
+    touches = abs(near) < 1e-9
     lead = 0.0 if panel.kind == CUT or touches or not strip.panels else _MARGIN_M
     edge = edges[0 if leftward else 1]
     shift = edge - lead - high if leftward else edge + lead - low
-    panel.laid = [Laid(laid.walked, laid.u + shift, laid.z, laid.u2 + shift, laid.z2) for laid in panel.laid]
+    panel.laid = [Laid(each, u + shift, each.start[2], u2 + shift, each.end[2]) for each, u, u2 in steps]
     panel.left, panel.right = (low + shift, edge) if leftward else (edge, high + shift)

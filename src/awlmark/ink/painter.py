@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import functools
 import itertools
+import math
 from collections.abc import Mapping, Sequence
+from typing import Final
 
 from PySide6.QtCore import QLineF, QPointF, QRect, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPen, QPixmap, QPolygonF, QStaticText
@@ -19,6 +21,12 @@ _HATCHES = {
     "cross": Qt.BrushStyle.DiagCrossPattern,
     "earth": Qt.BrushStyle.Dense7Pattern,
 }
+
+
+STAMPED: Final = 12.0
+"""Discs up to this radius are stamped [px]: most are marks, alike but for their place."""
+STEPS: Final = 4
+"""Places a pixel at which a stamp can stand."""
 
 
 @functools.cache
@@ -89,6 +97,7 @@ def paint(
         Areas that the painter is clipped to; what meets none of them is left out.
     """
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    ratio = painter.device().devicePixelRatioF()
     for shape in picture.shapes:
         if within is not None and not meets(bounds(shape), within):
             continue
@@ -97,11 +106,11 @@ def paint(
         elif isinstance(shape, Segment):
             pen = _straight if shape.x == shape.x2 or shape.y == shape.y2 else _pen
             painter.setPen(pen(shape.role, shape.width, shape.dash, dark))
-            painter.drawLine(QPointF(shape.x, shape.y), QPointF(shape.x2, shape.y2))
+            painter.drawLine(QLineF(shape.x, shape.y, shape.x2, shape.y2))
         elif isinstance(shape, Box):
             _paint_box(painter, shape, dark, paper)
         elif isinstance(shape, Disc):
-            _paint_disc(painter, shape, dark)
+            _paint_disc(painter, shape, dark, None if paper else ratio)
         elif isinstance(shape, Sweep):
             painter.setPen(_pen(shape.role, shape.width, False, dark))
             box = QRectF(shape.x - shape.r, shape.y - shape.r, 2 * shape.r, 2 * shape.r)
@@ -114,17 +123,17 @@ def paint(
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         elif isinstance(shape, Outline):
             painter.setPen(_pen(shape.role, shape.width, shape.dash, dark))
-            points = [QPointF(shape.x, shape.y), *(QPointF(x, y) for x, y in shape.points)]
+            points = [(shape.x, shape.y), *shape.points]
             if shape.closed:
                 painter.setBrush(_brush(shape.fill, "", dark))
-                painter.drawPolygon(QPolygonF(points))
+                painter.drawPolygon(QPolygonF([QPointF(x, y) for x, y in points]))
             else:
                 # Stroke by stroke: a long polyline is stroked as one outline, which takes many times as long.
-                painter.drawLines([QLineF(start, end) for start, end in itertools.pairwise(points)])
+                painter.drawLines([QLineF(x, y, x2, y2) for (x, y), (x2, y2) in itertools.pairwise(points)])
 
 
 def _paint_text(painter: QPainter, text: Text, dark: bool, paper: bool) -> None:
-    painter.setPen(color(text.role, dark))
+    painter.setPen(_pen(text.role, 1.0, False, dark))
     x = text.x
     if text.anchor in (MIDDLE, END):
         width = text_width(text.text, text.face, round(text.size))
@@ -132,8 +141,8 @@ def _paint_text(painter: QPainter, text: Text, dark: bool, paper: bool) -> None:
     if paper:
         _paint_words(painter, text, x)
         return
-    laid, ascent = _laid(text.text, text.face, round(text.size))
-    painter.setFont(face_font(text.face, round(text.size)))
+    laid, ascent, font = _laid(text.text, text.face, round(text.size))
+    painter.setFont(font)
     painter.drawStaticText(QPointF(x, text.y - ascent), laid)
 
 
@@ -167,12 +176,12 @@ def _plain_width(text: str, font: QFont) -> float:
 
 
 @functools.lru_cache(maxsize=2048)
-def _laid(text: str, face: str, size: int) -> tuple[QStaticText, float]:
-    """A line of text, shaped once, and the height of its baseline."""
+def _laid(text: str, face: str, size: int) -> tuple[QStaticText, float, QFont]:
+    """A line of text, shaped once, the height of its baseline and its font."""
     font = face_font(face, size)
     laid = QStaticText(text)
     laid.setTextFormat(Qt.TextFormat.PlainText)
-    return laid, QFontMetricsF(font).ascent()
+    return laid, QFontMetricsF(font).ascent(), font
 
 
 def _paint_box(painter: QPainter, box: Box, dark: bool, paper: bool) -> None:
@@ -191,14 +200,39 @@ def _paint_box(painter: QPainter, box: Box, dark: bool, paper: bool) -> None:
         painter.fillRect(area, _brush("", box.hatch, dark))
     if box.role:
         painter.setPen(_straight(box.role, box.width, box.dash, dark))
-        right, bottom = box.x + box.w, box.y + box.h
-        painter.drawLine(QPointF(box.x, box.y), QPointF(right, box.y))
-        painter.drawLine(QPointF(box.x, bottom), QPointF(right, bottom))
-        painter.drawLine(QPointF(box.x, box.y), QPointF(box.x, bottom))
-        painter.drawLine(QPointF(right, box.y), QPointF(right, bottom))
+        x, y, right, bottom = box.x, box.y, box.x + box.w, box.y + box.h
+        edges = ((x, y, right, y), (x, bottom, right, bottom), (x, y, x, bottom), (right, y, right, bottom))
+        painter.drawLines([QLineF(*edge) for edge in edges])
 
 
-def _paint_disc(painter: QPainter, disc: Disc, dark: bool) -> None:
+def _paint_disc(painter: QPainter, disc: Disc, dark: bool, ratio: float | None) -> None:
+    """Paint a disc; on a screen of so many whole dots a pixel a small one as its stamp."""
+    if ratio is not None and disc.r <= STAMPED and ratio.is_integer():
+        x, y = round(disc.x * STEPS), round(disc.y * STEPS)
+        looks = disc.role, disc.width, disc.fill, disc.dash
+        stamp, reach = _stamp(disc.r, looks, (x % STEPS / STEPS, y % STEPS / STEPS), dark, ratio)
+        painter.drawPixmap(x // STEPS - reach, y // STEPS - reach, stamp)
+        return
+    _draw_disc(painter, disc, dark)
+
+
+@functools.lru_cache(maxsize=1024)
+def _stamp(
+    r: float, looks: tuple[str, float, str, bool], shift: tuple[float, float], dark: bool, ratio: float
+) -> tuple[QPixmap, int]:
+    """A small disc drawn once, and how far left of and above its middle it begins [px]."""
+    reach = math.ceil(r + looks[1]) + 1
+    stamp = QPixmap(round((2 * reach + 1) * ratio), round((2 * reach + 1) * ratio))
+    stamp.setDevicePixelRatio(ratio)
+    stamp.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(stamp)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    _draw_disc(painter, Disc(reach + shift[0], reach + shift[1], r, *looks), dark)
+    painter.end()
+    return stamp, reach
+
+
+def _draw_disc(painter: QPainter, disc: Disc, dark: bool) -> None:
     middle = QPointF(disc.x, disc.y)
     if disc.role and disc.fill and disc.width > 1 and not disc.dash:
         # One disc on another: stroking a circle takes longer than filling two.
