@@ -1,5 +1,6 @@
 """What the session does later, behind the window's back, and only once."""
 
+import gc
 import os
 import subprocess
 import sys
@@ -13,6 +14,7 @@ from awlmark.core.parts.cutting import plan_of
 from awlmark.core.trial import FORK_OUTLETS, fork, fork_ways
 from awlmark.data import demo_job
 from awlmark.desk.session import MOST_PENCILS, RESTS_MS, Session
+from awlmark.desk.start import TIDY_MS, settled
 from awlmark.desk.window import PRICING_MS
 from tests.desk.support import DeskCase
 
@@ -55,6 +57,31 @@ class Later(DeskCase):
         for quote in fork(design):
             self.assertEqual(quote.job.charger.connection, quote.fix.edits[0].value)
         self.assertEqual(fork_ways(Session(put(demo_job(), Put("charger.nameplate_a", None))).design), ())
+
+    def test_garbage_is_collected_when_the_hand_rests_and_not_while_it_edits(self) -> None:
+        window = self.open(demo_job())
+        looks: list[int] = []
+
+        def seen(phase: str, info: dict[str, int]) -> None:
+            if phase == "stop":
+                looks.append(info["generation"])
+
+        def clear_up() -> None:
+            gc.unfreeze()
+            gc.set_threshold(*before)
+
+        before = gc.get_threshold()
+        self.addCleanup(clear_up)
+        settled()
+        QTest.qWait(2 * TIDY_MS)  # whatever other windows still had to clear up
+        gc.callbacks.append(seen)
+        self.addCleanup(gc.callbacks.remove, seen)
+        for number in range(25):
+            window.session.apply("longer", put(demo_job(), Put("legs[leg-2].length_m", 7 + number / 100)))
+            self.application.processEvents()
+        self.assertEqual(looks, [])
+        QTest.qWait(2 * TIDY_MS)
+        self.assertEqual(looks, [1])
 
     def test_quick_edits_start_one_search_when_the_hand_rests(self) -> None:
         window = self.open(demo_job())

@@ -19,14 +19,14 @@ TIGHT_MARGIN: Final = 0.05
 """A continuous measure with less than this to spare is tight."""
 
 
-class Fix(msgspec.Struct, frozen=True):
+class Fix(msgspec.Struct, gc=False, frozen=True):
     """A way out: a short label and the edits that take it."""
 
     label: str
     edits: tuple[Put, ...]
 
 
-class Finding(msgspec.Struct, frozen=True):
+class Finding(msgspec.Struct, gc=False, frozen=True):
     """One check of one design, in words and numbers."""
 
     id: str

@@ -20,8 +20,10 @@ from awlmark.desk.session import Session, fresh_job
 from awlmark.desk.window import Window
 from awlmark.ink.fonts import load_fonts
 
-COLLECT_AFTER = 20_000
+COLLECT_AFTER = 100_000
 """New objects between two looks of the garbage collector."""
+TIDY_MS = 300
+"""After the last edit garbage is collected: a look at what many edits made would hold one of them up."""
 SETTLE_MS = 400
 """From the window shown to the clearing up after start-up, so that the first paint does not wait for it."""
 
@@ -52,6 +54,9 @@ def make_window(job: Job, path: Path | None = None, settings: QSettings | None =
     assert isinstance(application, QApplication)
     window = Window(Session(job, path), settings)
     theme.dress(application, window.dark)
+    tidying = QTimer(window, singleShot=True, interval=TIDY_MS)
+    tidying.timeout.connect(lambda: gc.collect(1))
+    window.session.solved.connect(tidying.start)
     QGuiApplication.styleHints().colorSchemeChanged.connect(window.follow_desktop)
     return window
 

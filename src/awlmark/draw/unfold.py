@@ -20,7 +20,7 @@ _LEAD_M: Final = 0.9
 """Wall shown beyond the line's ends, and before its start at the panel."""
 
 
-class Laid(msgspec.Struct, frozen=True):
+class Laid(msgspec.Struct, gc=False, frozen=True):
     """One leg laid flat: along the strip and up, in metres."""
 
     walked: Walked

@@ -15,7 +15,7 @@ from awlmark.core.job.values import check_values
 _STEP = re.compile(r"(?P<name>[a-z_0-9]+)(?:\[(?P<id>[^\]]+)\])?")
 
 
-class Put(msgspec.Struct, frozen=True):
+class Put(msgspec.Struct, gc=False, frozen=True):
     """One edit: the value at a path such as ``circuit.size``, ``legs[a3].method`` or ``prices[breaker:2:60]``."""
 
     path: str

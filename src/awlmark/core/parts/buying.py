@@ -8,7 +8,7 @@ import math
 import msgspec
 
 
-class Bought(msgspec.Struct, frozen=True):
+class Bought(msgspec.Struct, gc=False, frozen=True):
     """What to ask for at the counter."""
 
     quantity: float

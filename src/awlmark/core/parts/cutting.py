@@ -18,7 +18,7 @@ _known: dict[tuple[int, ...], CutPlan] = {}
 MOST_KNOWN: Final = 256
 
 
-class CutPlan(msgspec.Struct, frozen=True):
+class CutPlan(msgspec.Struct, gc=False, frozen=True):
     """Sticks with their pieces."""
 
     sticks: tuple[tuple[int, ...], ...]

@@ -22,7 +22,7 @@ CLEAR_M: Final = 2.0 * INCH_M
 """A joint keeps this far from where a bend begins; common practice."""
 
 
-class Piece(msgspec.Struct, frozen=True):
+class Piece(msgspec.Struct, gc=False, frozen=True):
     """One length of raceway between joints or fittings."""
 
     leg_id: str
@@ -99,7 +99,7 @@ def pieces_of(line: Line, section: Section, trade_size: str | None) -> list[Piec
     return [Piece(leg_id, at_m + start, length) for leg_id, at_m, length in kept]
 
 
-class Lengths(msgspec.Struct, frozen=True):
+class Lengths(msgspec.Struct, gc=False, frozen=True):
     """What is to be cut for a section in one trade size, as if the section began at the panel."""
 
     pieces: tuple[tuple[str, float, float], ...]

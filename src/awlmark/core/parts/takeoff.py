@@ -19,7 +19,7 @@ from awlmark.core.wire.case import Table
 from awlmark.core.wire.terms import Flags
 
 
-class Part(msgspec.Struct, frozen=True):
+class Part(msgspec.Struct, gc=False, frozen=True):
     """One line of the list of the chosen circuit."""
 
     key: str

@@ -15,7 +15,7 @@ FEW = 512
 """Rows up to which plain Python is the shorter way."""
 
 
-class Item(msgspec.Struct, frozen=True, eq=False):
+class Item(msgspec.Struct, gc=False, frozen=True, eq=False):
     """One line of the list, for every row of a table at once.
 
     ``keys[index[row]]`` is the price key of a row, ``of(row)`` how many.

@@ -32,7 +32,7 @@ ROOF_ADDER_C: Final = 33.0
 NIPPLE_M: Final = 24 * 0.0254
 
 
-class Walked(msgspec.Struct, frozen=True):
+class Walked(msgspec.Struct, gc=False, frozen=True):
     """One leg, walked."""
 
     leg: Leg
@@ -69,7 +69,7 @@ def bent_within_deg(leg: Leg) -> float:
     return step + (4 * leg.offset_deg if leg.saddle_wide_m else 90.0)
 
 
-class Section(msgspec.Struct, frozen=True):
+class Section(msgspec.Struct, gc=False, frozen=True):
     """A stretch of the run with one wiring method."""
 
     number: int
@@ -100,7 +100,7 @@ class Section(msgspec.Struct, frozen=True):
         return self.end_m - self.start_m
 
 
-class Stretch(msgspec.Struct, frozen=True):
+class Stretch(msgspec.Struct, gc=False, frozen=True):
     """From one pull point to the next."""
 
     start_m: float
@@ -114,7 +114,7 @@ class Stretch(msgspec.Struct, frozen=True):
     legs: tuple[Walked, ...]
 
 
-class Line(msgspec.Struct, frozen=True):
+class Line(msgspec.Struct, gc=False, frozen=True):
     """The whole run, walked."""
 
     legs: tuple[Walked, ...]

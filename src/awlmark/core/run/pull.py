@@ -30,7 +30,7 @@ JACKET_KG_M3: Final = 1350.0
 MM2_PER_CMIL: Final = 5.067074791e-4
 
 
-class Piece(msgspec.Struct, frozen=True):
+class Piece(msgspec.Struct, gc=False, frozen=True):
     """A straight length of raceway, or a bend."""
 
     length_m: float

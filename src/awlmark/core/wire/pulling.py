@@ -47,7 +47,7 @@ class Wires(msgspec.Struct, frozen=True):
     metal: str
 
 
-class Pull(msgspec.Struct, frozen=True, eq=False):
+class Pull(msgspec.Struct, gc=False, frozen=True, eq=False):
     """The pull through a raceway that begins at nought."""
 
     length_m: float
@@ -66,7 +66,7 @@ class Pull(msgspec.Struct, frozen=True, eq=False):
     """How it was worked out, in words."""
 
 
-class StretchPull(msgspec.Struct, frozen=True, eq=False):
+class StretchPull(msgspec.Struct, gc=False, frozen=True, eq=False):
     """One stretch between pull points: its pull, set at its place on the tape."""
 
     number: int
