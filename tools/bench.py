@@ -142,7 +142,7 @@ def edits() -> dict[str, float]:
             application.processEvents()
         taken = []
         for number in range(120):
-            job = put(window.session.job, Put("legs[leg-2].length_m", 5 + 0.03 * (number % 50)))
+            job = put(window.session.job, Put("legs[leg-2].length_m", 5 + 0.013 * number))
             began = time.perf_counter()
             window.session.apply("bench", job)
             application.processEvents()
@@ -155,7 +155,7 @@ def edits() -> dict[str, float]:
         found[stage] = statistics.quantiles(edited(stage), n=20)[-1]
     rows = [("right", 3, "body"), ("up", 1, "corner"), ("right", 3, "box"), ("down", 1, "body")] * 50
     window.session.open(replace(demo_job(), legs=legs(*rows[:-1], ("down", 1, "charger"))), None)
-    found["200 legs"] = statistics.median(edited("run"))
+    found["200 legs"] = statistics.quantiles(edited("run"), n=20)[-1]
     job, taken = demo_job(), []
     for _ in range(300):
         began = time.perf_counter()
@@ -248,7 +248,7 @@ def main() -> None:
     for stage in STAGES:
         rows.append((f"edit to repaint, {stage}, p95", f"{measured[stage]:.1f} ms", "16 ms", measured[stage] / 16, 1.0))
     legs = measured["200 legs"]
-    rows.append(("edit to repaint, 200 legs, median", f"{legs:.1f} ms", "16 ms", legs / 16, 1.0))
+    rows.append(("edit to repaint, 200 legs, p95", f"{legs:.1f} ms", "16 ms", legs / 16, 1.0))
     rows.append(("solve(), median", f"{measured['solve']:.2f} ms", "3 ms", measured["solve"] / 3, 1.0))
     for what, seconds, limit in years():
         rows.append((what, f"{seconds * 1000:.0f} ms", f"{limit * 1000:.0f} ms", seconds / limit, 1.0))
