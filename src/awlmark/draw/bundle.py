@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import itertools
 from collections.abc import Sequence
 from typing import Final
 
@@ -12,6 +11,7 @@ FEW: Final = 4
 """Fewer tiny neighbours than this stay by themselves."""
 SEEN: Final = 0.8
 """A bend nearer than this to the straight beside it is not seen [px]."""
+_SEEN_TWICE: Final = SEEN * SEEN
 ROOM: Final = 40.0
 """Enough for a leg or a stretch to stay by itself wherever bundles are made [px]."""
 WIDE: Final = 45.0
@@ -49,15 +49,19 @@ def bundles(sizes: Sequence[float], tiny: float = TINY) -> list[tuple[int, int]]
 
 def bent(points: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:
     """The points at which a line visibly bends, and its ends."""
-    found = list(points[:1])
-    for (x, y), (x2, y2) in itertools.pairwise(points[1:]):
-        before_x, before_y = found[-1]
-        across, down = x2 - before_x, y2 - before_y
-        area = (x - before_x) * down - (y - before_y) * across
-        turned = (x - before_x) * (x2 - x) + (y - before_y) * (y2 - y) < 0
-        if turned or area * area > SEEN * SEEN * (across * across + down * down):
+    if len(points) < 3:
+        return list(points)
+    found = [points[0]]
+    (before_x, before_y), (x, y) = points[:2]
+    for x2, y2 in points[2:]:
+        along_x, along_y, across, down = x - before_x, y - before_y, x2 - before_x, y2 - before_y
+        area = along_x * down - along_y * across
+        turned = along_x * (x2 - x) + along_y * (y2 - y) < 0
+        if turned or area * area > _SEEN_TWICE * (across * across + down * down):
             found.append((x, y))
-    return [*found, *points[-1:]] if len(points) > 1 else found
+            before_x, before_y = x, y
+        x, y = x2, y2
+    return [*found, (x, y)]
 
 
 def width_for_all(lengths: Sequence[float], width: float) -> float:

@@ -124,11 +124,12 @@ def _marks(picture: Picture, design: Design, scale: TapeScale) -> bytearray:
     sizes = [(scale.right - scale.left) * walked.leg.length_m / scale.length_m for walked in legs]
     if sizes:
         sizes[-1] = math.inf
+    ranks = [RANK[told.get(walked.leg.id, HOLDS)] for walked in legs]
     for first, past in bundles(sizes):
         # Of several the first of the worst; the last where all hold.
-        walked = min(legs[first:past], key=lambda each: RANK[told.get(each.leg.id, HOLDS)])
+        worst = min(ranks[first:past])
+        walked = legs[ranks.index(worst, first)] if worst < RANK[HOLDS] else legs[past - 1]
         severity = told.get(walked.leg.id, HOLDS)
-        walked = legs[past - 1] if severity == HOLDS else walked
         if past - first > 1:
             ends = " to ".join(draw_length(legs[number].end_m, design.job.units) for number in (first, past - 1))
             says = f"{past - first} marks from {ends}: {NAMES[severity]}"

@@ -71,12 +71,15 @@ def _key(pieces: list[Piece]) -> tuple[int, ...]:
 @functools.lru_cache(maxsize=512)
 def _quick(each_um: tuple[int, ...]) -> CutPlan:
     lengths = [length / 1e6 for length in each_um]
-    lefts: list[float] = []
-    sticks: list[list[int]] = []
-    roomy: list[int] = []
+    order = sorted(range(len(lengths)), key=lengths.__getitem__, reverse=True)
     shortest = min(lengths, default=0.0)
+    # No two that are longer than half a stick come out of one: each begins its own.
+    long = sum([length > STICK_M / 2 for length in lengths])
+    sticks = [[place] for place in order[:long]]
+    lefts = [max(STICK_M - lengths[place] - KERF_M, 0.0) for place in order[:long]]
+    roomy = [at for at, left in enumerate(lefts) if left >= shortest - _SHORT]
     before, begin, sawn = 0.0, 0, 0.0
-    for place in sorted(range(len(lengths)), key=lengths.__getitem__, reverse=True):
+    for place in order[long:]:
         length = lengths[place]
         if length != before:
             before, begin, sawn = length, 0, length + KERF_M
@@ -89,8 +92,8 @@ def _quick(each_um: tuple[int, ...]) -> CutPlan:
             lefts.append(STICK_M)
         at = roomy[begin]
         sticks[at].append(place)
-        lefts[at] = max(lefts[at] - length - KERF_M, 0.0)
-        if lefts[at] < shortest - _SHORT:
+        left = lefts[at] = max(lefts[at] - sawn, 0.0)
+        if left < shortest - _SHORT:
             # Nothing that is still to come fits; it need not be tried again.
             del roomy[begin]
     return CutPlan(tuple(map(tuple, sticks)), least_sticks(lengths))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import functools
 import itertools
 import math
+from collections import Counter
 from collections.abc import Sequence
 from typing import Final
 
@@ -89,7 +90,8 @@ def straps(walked: Walked, trade_size: str | None) -> list[float]:
 
 def strap_number(legs: Sequence[Walked], between_m: float, from_end_m: float) -> int:
     """How many straps hold some legs, each fixed at both ends."""
-    return sum([_number(walked.leg.length_m, between_m, from_end_m) for walked in legs])
+    alike = Counter([walked.leg.length_m for walked in legs])
+    return sum([count * _number(length_m, between_m, from_end_m) for length_m, count in alike.items()])
 
 
 def support_findings(job: Job, line: Line, trades: tuple[str | None, ...], book: Book) -> list[Finding]:

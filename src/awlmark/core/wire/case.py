@@ -163,6 +163,8 @@ def check_book_values(job: Job, book: Book) -> None:
         _one_of("other conductors, size", bundle.size, book.sizes)
         _one_of("other conductors, insulation", bundle.insulation, book.insulations)
     for number, leg in enumerate(job.legs, 1):
+        if leg.method is None and leg.trade_size is None and leg.sleeve is None:
+            continue
         _one_of(f"leg {number} method", leg.method, tuple(book.methods))
         method = book.methods.get(leg.method or "")
         if method and not method.aluminium and circuit.material == "al":
