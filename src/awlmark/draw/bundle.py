@@ -18,7 +18,7 @@ WIDE: Final = 45.0
 """Extent at which a bundle is full [px]."""
 
 
-def bundles(sizes: Sequence[float], tiny: float = TINY) -> list[tuple[int, int]]:
+def bundles(sizes: Sequence[float], tiny: float = TINY, full: float = WIDE) -> list[tuple[int, int]]:
     """Put tiny neighbours together.
 
     Parameters
@@ -27,6 +27,8 @@ def bundles(sizes: Sequence[float], tiny: float = TINY) -> list[tuple[int, int]]
         Extent of each, in order [px]; inf for what has to stay by itself.
     tiny : float
         Below this they are put together [px].
+    full : float
+        Extent from which on a bundle takes no more [px].
 
     Returns
     -------
@@ -37,7 +39,7 @@ def bundles(sizes: Sequence[float], tiny: float = TINY) -> list[tuple[int, int]]
     at = 0
     while at < len(sizes):
         end, wide = at, 0.0
-        while end < len(sizes) and sizes[end] < tiny and wide < WIDE:
+        while end < len(sizes) and sizes[end] < tiny and wide < full:
             wide += sizes[end]
             end += 1
         if end - at < FEW:
@@ -45,6 +47,17 @@ def bundles(sizes: Sequence[float], tiny: float = TINY) -> list[tuple[int, int]]
         found.append((at, end))
         at = end
     return found
+
+
+def joined(found: Sequence[tuple[int, int]]) -> list[tuple[int, int]]:
+    """Bundles that follow each other as one, for what is drawn through all of them; what stands by itself stays so."""
+    together: list[tuple[int, int]] = []
+    for first, past in found:
+        if together and past - first > 1 and together[-1][1] - together[-1][0] > 1:
+            together[-1] = together[-1][0], past
+        else:
+            together.append((first, past))
+    return together
 
 
 def bent(points: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:

@@ -12,7 +12,8 @@ from awlmark.core.run.bends import MOST_DEG
 from awlmark.core.run.line import Walked
 from awlmark.core.run.pull import LBF_N
 from awlmark.core.wire.drop import drop_along
-from awlmark.draw.bundle import bundles
+from awlmark.core.wire.pulling import StretchPull
+from awlmark.draw.bundle import bundles, joined
 from awlmark.draw.labels import Labels
 from awlmark.draw.look import Look
 from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture, text_width
@@ -137,14 +138,14 @@ def _pulls(picture: Picture, design: Design, scale: TapeScale, levels: tuple[flo
     if not hardest:
         return words
     pixels = (scale.right - scale.left) / scale.length_m
-    for first, past in bundles([(one.end_m - one.start_m) * pixels for one in design.pulls], WORD):
+    together = bundles([(one.end_m - one.start_m) * pixels for one in design.pulls], WORD)
+    for first, past in joined(together):
         found = design.pulls[first:past]
-        along = found[0].along
-        if past - first > 1:
-            start, end, most = found[0].start_m, found[-1].end_m, max([one.pull.peak[1] for one in found])
-            along = ((start, 0.0), (start, most), (end, most), (end, 0.0))
+        along = found[0].along if past - first == 1 else _hardest(design.pulls, together, first, past)
         points = [(scale.x(at), low - (low - high) * 0.8 * newtons / hardest) for at, newtons in along]
         picture.path(points, "edge", 1.2)
+    for first, past in together:
+        found = design.pulls[first:past]
         if past - first > 1 and not any(one is worst for one in found):
             continue
         pounds = max(one.usual_n for one in found) / LBF_N
@@ -152,6 +153,18 @@ def _pulls(picture: Picture, design: Design, scale: TapeScale, levels: tuple[flo
         spots = [(middle, low - 3, MIDDLE), (middle, high + 18, MIDDLE)]
         words.append((f"pull {pounds:.0f} lbf", spots, TEXT, "ink2"))
     return words
+
+
+def _hardest(
+    pulls: tuple[StretchPull, ...], together: list[tuple[int, int]], first: int, past: int
+) -> tuple[tuple[float, float], ...]:
+    """The hardest pull of each bundle from one to another: place on the tape [m] and tension [N]."""
+    along = [(pulls[first].start_m, 0.0)]
+    for start, end in together:
+        if first <= start < past:
+            most = max([one.pull.peak[1] for one in pulls[start:end]])
+            along += [(pulls[start].start_m, most), (pulls[end - 1].end_m, most)]
+    return (*along, (pulls[past - 1].end_m, 0.0))
 
 
 def _steps(picture: Picture, design: Design, look: Look, scale: TapeScale) -> None:

@@ -10,7 +10,7 @@ from awlmark.core.quantities import draw_length
 from awlmark.core.run.guard import nail_plates
 from awlmark.core.run.line import Walked
 from awlmark.core.run.supports import straps
-from awlmark.draw.bundle import bent, bundles
+from awlmark.draw.bundle import bent, bundles, joined
 from awlmark.draw.marks import mark
 from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, TEXT
 from awlmark.draw.tape import end_label
@@ -37,13 +37,17 @@ class StripView(Walls):
         if laid[-1].walked is self.design.line.legs[-1]:
             # The last one, which is pulled on from, stands by itself.
             sizes[-1] = math.inf
-        together = [(laid[start:past], self._points(laid[start:past])) for start, past in bundles(sizes, CROWDED)]
+        found = bundles(sizes, CROWDED)
+        together = [(laid[start:past], self._points(laid[start:past])) for start, past in found]
         for _many, points in together:
             self._block(points)
         self._things()
         self._rule()
         if laid[0].walked.number == 1 and not self.strip.onward:
             self._panel(laid[0])
+        for start, past in joined(found):
+            if past - start > 1:
+                self.picture.path(bent(self._points(laid[start:past])), "scribe", 3.0)
         alone = [many[0] for many, _points in together if len(many) == 1]
         for many, points in together:
             if len(many) > 1:
@@ -73,8 +77,7 @@ class StripView(Walls):
         self.labels.block(left - 4, top - 4, max(across) - left + 8, max(up) - top + 8)
 
     def _bundle(self, many: list[Laid], points: list[tuple[float, float]]) -> None:
-        """Legs too small for anything of their own: their line, where it breaks, and one answer for all."""
-        self.picture.path(bent(points), "scribe", 3.0)
+        """Legs too small for anything of their own: where their line breaks, and one answer for all."""
         self.picture.leg_scale.update(dict.fromkeys([laid.walked.leg.id for laid in many], self.scale))
         across, up = zip(*points, strict=True)
         left, top = min(across), min(up)

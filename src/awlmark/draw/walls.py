@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from typing import Final
 
@@ -73,13 +74,14 @@ class Walls:
         panels = self.strip.panels
         kinds = {WALL: self._wall, CUT: self._cut, YARD: self._yard}
         sizes = [(each.right - each.left) * self.scale if each.kind == WALL else math.inf for each in panels]
-        for start, past in bundles(sizes, NAMED):
-            if past - start > 1:
-                many = panels[start:past]
-                left, right = min(each.left for each in many), max(each.right for each in many)
-                self._wall(msgspec.structs.replace(many[0], left=left, right=right))
-            else:
+        for start, past in bundles(sizes, NAMED, math.inf):
+            if past - start == 1:
                 kinds[panels[start].kind](panels[start])
+                continue
+            for _name, group in itertools.groupby(panels[start:past], key=_place_name):
+                many = list(group)
+                left, right = min([each.left for each in many]), max([each.right for each in many])
+                self._wall(msgspec.structs.replace(many[0], left=left, right=right))
 
     def _wall(self, panel: Panel) -> None:
         x, x2 = self.x(panel.left), self.x(panel.right)
