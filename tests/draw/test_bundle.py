@@ -14,8 +14,9 @@ from awlmark.data import demo_job
 from awlmark.draw.bundle import FEW, TINY, WIDE, bent, bundles, width_for_all
 from awlmark.draw.lane import draw_lane
 from awlmark.draw.look import Look
+from awlmark.draw.picture import Outline
 from awlmark.draw.run_view import draw_run
-from awlmark.draw.tape import draw_tape
+from awlmark.draw.tape import draw_tape, scale_of
 from tests.support import legs
 
 RUN = Look(stage="run")
@@ -120,6 +121,30 @@ class LongLines(unittest.TestCase):
             held = sum(int(says.split()[3].rstrip(":")) - int(says.split()[1]) + 1 for says in spans)
             alone = sum(1 for hit in picture.hits if hit.says.startswith("Leg "))
             self.assertGreaterEqual(held + alone, len(design.line.legs))
+
+    def test_a_crowded_line_is_drawn_in_one_and_a_crowded_room_named_once(self) -> None:
+        picture = draw_run(LONG, RUN, 792, 562)
+        self.assertLess(sum(isinstance(shape, Outline) for shape in picture.shapes), 6)
+        names = [text.text for text in picture.texts()]
+        self.assertEqual(names.count("Indoors"), 1)
+        # Another room is another wall, however narrow.
+        far = LONG.line.legs[120].leg.id
+        garage = solve(put(LONG.job, Put(f"legs[{far}].place", "garage")))
+        names = [text.text for text in draw_run(garage, RUN, 792, 562).texts()]
+        self.assertEqual((names.count("Indoors"), names.count("Garage")), (1, 1))
+
+    def test_the_pull_of_crowded_stretches_is_the_hardest_of_them(self) -> None:
+        picture = draw_lane(LONG, RUN, 1280)
+        thin = [shape for shape in picture.shapes if isinstance(shape, Outline) and shape.role == "edge"]
+        top = min(y for shape in thin for _x, y in shape.points)
+        hard = scale_of(LONG, 1280).x(max(LONG.pulls, key=lambda one: one.pull.peak[1]).peak[0])
+        there = [
+            min(y, y2)
+            for shape in thin
+            for (x, y), (x2, y2) in itertools.pairwise(((shape.x, shape.y), *shape.points))
+            if x - 1e-6 <= hard <= x2 + 1e-6
+        ]
+        self.assertAlmostEqual(min(there), top)
 
     def test_shapes_do_not_grow_with_the_legs_past_what_can_be_told_apart(self) -> None:
         for draw in (lambda d: draw_tape(d, RUN, 1280), lambda d: draw_lane(d, RUN, 1280)):

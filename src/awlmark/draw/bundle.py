@@ -49,15 +49,9 @@ def bundles(sizes: Sequence[float], tiny: float = TINY, full: float = WIDE) -> l
     return found
 
 
-def joined(found: Sequence[tuple[int, int]]) -> list[tuple[int, int]]:
-    """Bundles that follow each other as one, for what is drawn through all of them; what stands by itself stays so."""
-    together: list[tuple[int, int]] = []
-    for first, past in found:
-        if together and past - first > 1 and together[-1][1] - together[-1][0] > 1:
-            together[-1] = together[-1][0], past
-        else:
-            together.append((first, past))
-    return together
+def many(bundle: tuple[int, int]) -> bool:
+    """Whether a bundle holds more than one; several such in a row are drawn as one line."""
+    return bundle[1] - bundle[0] > 1
 
 
 def bent(points: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:

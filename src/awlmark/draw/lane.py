@@ -13,7 +13,7 @@ from awlmark.core.run.line import Walked
 from awlmark.core.run.pull import LBF_N
 from awlmark.core.wire.drop import drop_along
 from awlmark.core.wire.pulling import StretchPull
-from awlmark.draw.bundle import bundles, joined
+from awlmark.draw.bundle import bundles, many
 from awlmark.draw.labels import Labels
 from awlmark.draw.look import Look
 from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture, text_width
@@ -139,11 +139,10 @@ def _pulls(picture: Picture, design: Design, scale: TapeScale, levels: tuple[flo
         return words
     pixels = (scale.right - scale.left) / scale.length_m
     together = bundles([(one.end_m - one.start_m) * pixels for one in design.pulls], WORD)
-    for first, past in joined(together):
-        found = design.pulls[first:past]
-        along = found[0].along if past - first == 1 else _hardest(design.pulls, together, first, past)
-        points = [(scale.x(at), low - (low - high) * 0.8 * newtons / hardest) for at, newtons in along]
-        picture.path(points, "edge", 1.2)
+    for crowded, group in itertools.groupby(together, key=many):
+        spans = [design.pulls[first:past] for first, past in group]
+        for along in [_hardest(spans)] if crowded else [span[0].along for span in spans]:
+            picture.path([(scale.x(at), low - (low - high) * 0.8 * each / hardest) for at, each in along], "edge", 1.2)
     for first, past in together:
         found = design.pulls[first:past]
         if past - first > 1 and not any(one is worst for one in found):
@@ -155,16 +154,13 @@ def _pulls(picture: Picture, design: Design, scale: TapeScale, levels: tuple[flo
     return words
 
 
-def _hardest(
-    pulls: tuple[StretchPull, ...], together: list[tuple[int, int]], first: int, past: int
-) -> tuple[tuple[float, float], ...]:
-    """The hardest pull of each bundle from one to another: place on the tape [m] and tension [N]."""
-    along = [(pulls[first].start_m, 0.0)]
-    for start, end in together:
-        if first <= start < past:
-            most = max([one.pull.peak[1] for one in pulls[start:end]])
-            along += [(pulls[start].start_m, most), (pulls[end - 1].end_m, most)]
-    return (*along, (pulls[past - 1].end_m, 0.0))
+def _hardest(spans: list[tuple[StretchPull, ...]]) -> tuple[tuple[float, float], ...]:
+    """The hardest pull in each of some spans that follow each other: place on the tape [m] and tension [N]."""
+    along = [(spans[0][0].start_m, 0.0)]
+    for span in spans:
+        most = max([one.pull.peak[1] for one in span])
+        along += [(span[0].start_m, most), (span[-1].end_m, most)]
+    return (*along, (spans[-1][-1].end_m, 0.0))
 
 
 def _steps(picture: Picture, design: Design, look: Look, scale: TapeScale) -> None:

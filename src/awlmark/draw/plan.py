@@ -7,7 +7,7 @@ from typing import Final
 
 from awlmark.core.design import Design
 from awlmark.core.quantities import draw_length
-from awlmark.draw.bundle import bent, bundles, joined
+from awlmark.draw.bundle import bent, bundles, many
 from awlmark.draw.labels import Labels
 from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, Picture
 
@@ -69,14 +69,14 @@ def draw_plan(picture: Picture, design: Design, width: float, height: float, fix
         elif walked.leg.direction != "trench":
             fx, fy = walked.facing[0] * 5, -walked.facing[1] * 5
             picture.path([(x + fx, y + fy), (x2 + fx, y2 + fy)], "faint", 6)
-    for first, past in joined(whole):
-        if past - first > 1:
-            picture.path(bent(drawn[first : past + 1]), "scribe", 3)
+    for crowded, group in itertools.groupby(whole, key=many):
+        if crowded:
+            ends = list(group)
+            picture.path(bent(drawn[ends[0][0] : ends[-1][1] + 1]), "scribe", 3)
     for first, past in whole:
         walked, (x, y), (x2, y2) = legs[first], drawn[first], drawn[first + 1]
         if past - first > 1:
-            many = drawn[first : past + 1]
-            (x, x2), (y, y2) = ((min(each), max(each)) for each in zip(*many, strict=True))
+            (x, x2), (y, y2) = ((min(each), max(each)) for each in zip(*drawn[first : past + 1], strict=True))
         else:
             if walked.crosses:
                 labels.block(min(x, x2) - 16, min(y, y2) - 17, abs(x2 - x) + 32, abs(y2 - y) + 34)

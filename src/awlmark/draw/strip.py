@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from typing import Final
 
@@ -10,7 +11,7 @@ from awlmark.core.quantities import draw_length
 from awlmark.core.run.guard import nail_plates
 from awlmark.core.run.line import Walked
 from awlmark.core.run.supports import straps
-from awlmark.draw.bundle import bent, bundles, joined
+from awlmark.draw.bundle import bent, bundles
 from awlmark.draw.marks import mark
 from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, TEXT
 from awlmark.draw.tape import end_label
@@ -37,17 +38,16 @@ class StripView(Walls):
         if laid[-1].walked is self.design.line.legs[-1]:
             # The last one, which is pulled on from, stands by itself.
             sizes[-1] = math.inf
-        found = bundles(sizes, CROWDED)
-        together = [(laid[start:past], self._points(laid[start:past])) for start, past in found]
+        together = [(laid[start:past], self._points(laid[start:past])) for start, past in bundles(sizes, CROWDED)]
         for _many, points in together:
             self._block(points)
         self._things()
         self._rule()
         if laid[0].walked.number == 1 and not self.strip.onward:
             self._panel(laid[0])
-        for start, past in joined(found):
-            if past - start > 1:
-                self.picture.path(bent(self._points(laid[start:past])), "scribe", 3.0)
+        for crowded, group in itertools.groupby(together, key=lambda each: len(each[0]) > 1):
+            if crowded:
+                self.picture.path(bent([point for _many, points in group for point in points]), "scribe", 3.0)
         alone = [many[0] for many, _points in together if len(many) == 1]
         for many, points in together:
             if len(many) > 1:

@@ -65,7 +65,7 @@ def plan_for(each_um: tuple[int, ...]) -> CutPlan:
 
 
 def _key(pieces: list[Piece]) -> tuple[int, ...]:
-    return tuple([micrometres(piece.length_m) for piece in pieces])
+    return micrometres([piece.length_m for piece in pieces])
 
 
 @functools.lru_cache(maxsize=512)

@@ -32,12 +32,12 @@ class Piece(msgspec.Struct, gc=False, frozen=True):
     """To cut [m]."""
 
 
-def micrometres(length_m: float) -> int:
-    """A length to the micrometre [µm]: what differs by less is cut alike."""
-    return int(length_m * 1e6 + 0.5)
+def micrometres(lengths_m: Sequence[float]) -> tuple[int, ...]:
+    """Lengths to the micrometre [µm]: what differs by less is cut alike."""
+    return tuple([int(length_m * 1e6 + 0.5) for length_m in lengths_m])
 
 
-_STICK_UM: Final = micrometres(STICK_M)
+(_STICK_UM,) = micrometres([STICK_M])
 
 
 class Stick(msgspec.Struct):
@@ -122,11 +122,11 @@ class Runs:
         self._by_size: dict[str | None, Lengths] = {}
         begins = _PLAIN if before is None else _fitting(before)
         run: list[Walked] = []
+        last = section.legs[-1]
         for walked in section.legs:
             run.append(walked)
-            fitting = _fitting(walked)
-            if fitting or walked.pulls or walked is section.legs[-1]:
-                leg = walked.leg
+            fitting, leg = _fitting(walked), walked.leg
+            if fitting or walked.pulls or walked is last:
                 bent = len(run) > 1 or leg.offset_m is not None or leg.saddle_m is not None
                 self._runs.append(
                     (leg.id, leg.length_m, walked.start_m - start_m, begins, fitting, run if bent else [])
@@ -138,7 +138,7 @@ class Runs:
         kept = self._by_size.get(trade_size)
         if kept is None:
             pieces = self._cut(trade_size)
-            each = tuple([micrometres(length) for _leg_id, _at_m, length in pieces])
+            each = micrometres([length for _leg_id, _at_m, length in pieces])
             kept = self._by_size[trade_size] = Lengths(tuple(pieces), each, each.count(_STICK_UM))
         return kept
 

@@ -55,19 +55,21 @@ def _crossings(line: Line, book: Book) -> list[Finding]:
     # Swept along the axis the run spreads over most, so that few legs stand beside each other.
     axes = [[box[axis] for box in boxes] for axis in range(3)]
     spans = max(axes, key=lambda spans: max([most for _least, most in spans]) - min([least for least, _most in spans]))
-    order = sorted(range(len(boxes)), key=spans.__getitem__)
-    active: list[int] = []
+    order = sorted([(least, at) for at, (least, _most) in enumerate(spans)])
     met: set[int] = set()
-    for at in order:
-        from_m = spans[at][0] - APART_M
-        active = [other for other in active if spans[other][1] >= from_m]
-        for other in active:
+    for place, (_least, at) in enumerate(order):
+        reach, beside = spans[at][1] + APART_M, place + 1
+        while beside < len(order) and order[beside][0] <= reach:
+            other = order[beside][1]
+            beside += 1
+            # Neighbours share an end.
+            if -2 < other - at < 2 or not _touch(boxes[at], boxes[other]):
+                continue
             one, two = (at, other) if at < other else (other, at)
-            if two - one > 1 and two not in met and _touch(boxes[one], boxes[two]):
+            if two not in met:
                 met.add(two)
                 text = f"{named(line.legs[two]).capitalize()} meets {named(line.legs[one])}: step one of them aside."
                 found.append(about_leg(line.legs[two], "meets", NOTE, "Meets itself", text, book.title))
-        active.append(at)
     return found
 
 
