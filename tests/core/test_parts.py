@@ -184,6 +184,28 @@ class Cutting(unittest.TestCase):
             # What has been proved once is what every later cut takes.
             self.assertEqual(len(cut(pieces)), len(plan.sticks))
 
+    @given(
+        st.lists(
+            st.one_of(st.sampled_from([0.1, 0.5, 1.016, 1.5224, 1.524, STICK_M]), st.floats(0.01, STICK_M)), max_size=50
+        )
+    )
+    def test_the_quick_plan_is_first_fit_decreasing(self, lengths: list[float]) -> None:
+        # The textbook's way, piece by piece (Johnson, 1973, from memory).
+        lengths = [round(length, 6) for length in lengths]
+        sticks: list[list[int]] = []
+        lefts: list[float] = []
+        for place in sorted(range(len(lengths)), key=lambda place: -lengths[place]):
+            cut, whole = lengths[place] + KERF_M, lengths[place]
+            fits = (at for at, left in enumerate(lefts) if left >= cut or abs(left - whole) < 1e-9)
+            at = next(fits, len(sticks))
+            if at == len(sticks):
+                sticks.append([])
+                lefts.append(STICK_M)
+            sticks[at].append(place)
+            lefts[at] = max(lefts[at] - cut, 0.0)
+        pieces = [Piece("leg-1", 0.0, length) for length in lengths]
+        self.assertEqual(plan_of(pieces).sticks, tuple(map(tuple, sticks)))
+
     def test_the_exact_search_beats_the_quick_one(self) -> None:
         inches = (59, 59, 39, 39, 39, 39, 20, 20, 20, 20, 20, 20, 44, 44, 31, 31, 44)
         pieces = [Piece(f"leg-{n}", 0.0, length * INCH_M) for n, length in enumerate(inches)]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import functools
+import itertools
 from typing import Final
 
 import msgspec
@@ -78,24 +79,26 @@ def _quick(each_um: tuple[int, ...]) -> CutPlan:
     sticks = [[place] for place in order[:long]]
     lefts = [max(STICK_M - lengths[place] - KERF_M, 0.0) for place in order[:long]]
     roomy = [at for at, left in enumerate(lefts) if left >= shortest - _SHORT]
-    before, begin, sawn = 0.0, 0, 0.0
-    for place in order[long:]:
-        length = lengths[place]
-        if length != before:
-            before, begin, sawn = length, 0, length + KERF_M
-        # Sticks that had no room for a piece as long as this have none for this.
-        while begin < len(roomy) and (left := lefts[roomy[begin]]) < sawn and abs(left - length) >= _SHORT:
-            begin += 1
-        if begin == len(roomy):
-            roomy.append(len(sticks))
-            sticks.append([])
-            lefts.append(STICK_M)
-        at = roomy[begin]
-        sticks[at].append(place)
-        left = lefts[at] = max(lefts[at] - sawn, 0.0)
-        if left < shortest - _SHORT:
-            # Nothing that is still to come fits; it need not be tried again.
-            del roomy[begin]
+    for length, alike in itertools.groupby(order[long:], key=lengths.__getitem__):
+        places, done, at, sawn = list(alike), 0, 0, length + KERF_M
+        while done < len(places):
+            if at == len(roomy):
+                roomy.append(len(sticks))
+                sticks.append([])
+                lefts.append(STICK_M)
+            stick, begin = roomy[at], done
+            left = lefts[stick]
+            while done < len(places) and (left >= sawn or abs(left - length) < _SHORT):
+                left = left - sawn if left > sawn else 0.0
+                done += 1
+            if done > begin:
+                sticks[stick] += places[begin:done]
+                lefts[stick] = left
+            if left < shortest - _SHORT:
+                # Nothing that is still to come fits; it need not be tried again.
+                del roomy[at]
+            else:
+                at += 1
     return CutPlan(tuple(map(tuple, sticks)), least_sticks(lengths))
 
 

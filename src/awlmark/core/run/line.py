@@ -63,6 +63,8 @@ class Walked(msgspec.Struct, gc=False, frozen=True):
 
 def bent_within_deg(leg: Leg) -> float:
     """Degrees bent within a leg: an offset counts twice, a saddle all its three or four bends."""
+    if leg.offset_m is None and leg.saddle_m is None:
+        return 0.0
     step = 0.0 if leg.offset_m is None else 2 * leg.offset_deg
     if leg.saddle_m is None:
         return step

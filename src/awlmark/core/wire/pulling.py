@@ -61,6 +61,7 @@ class Pull(msgspec.Struct, gc=False, frozen=True, eq=False):
     """Place [m] and tension there [N], usual friction, the better way."""
     peak: tuple[float, float]
     """The largest of them."""
+    severity: str
     says: str
     sums: tuple[str, ...]
     """How it was worked out, in words."""
@@ -216,6 +217,7 @@ def _pulled(pieces: list[Piece], wires: Wires, bore_m: float) -> Pull:
         limit_n=limit,
         along=tuple(along),
         peak=max(along, key=lambda place: place[1]),
+        severity=_severity(usual.most_n, limit, usual.sidewall_n_m),
         says=verdict(usual.most_n, limit, usual.sidewall_n_m),
         sums=(f"lbf by friction: {each}", sidewall),
     )
@@ -225,14 +227,14 @@ def pull_findings(found: tuple[StretchPull, ...], title: str) -> list[Finding]:
     """One finding a stretch, or the hardest of very many; what is too hard to pull is advice, not a broken rule."""
     if len(found) <= MANY:
         return [_about(one, title) for one in found]
-    hard = [one for one in found if _severity(one) != HOLDS]
+    hard = [one for one in found if one.pull.severity != HOLDS]
     hardest = _about(max(found, key=lambda one: one.usual_n), title)
     return [_about(one, title) for one in hard] or [replace(hardest, text=f"{len(found)} stretches. {hardest.text}")]
 
 
-def _severity(one: StretchPull) -> str:
-    over = one.usual_n > one.pull.limit_n or one.pull.sidewall_n_m > SIDEWALL_N_M
-    return TIGHT if over else NOTE if one.usual_n > PAIR_N else HOLDS
+def _severity(most_n: float, limit_n: float, sidewall_n_m: float) -> str:
+    over = most_n > limit_n or sidewall_n_m > SIDEWALL_N_M
+    return TIGHT if over else NOTE if most_n > PAIR_N else HOLDS
 
 
 def _about(one: StretchPull, title: str) -> Finding:
@@ -240,7 +242,7 @@ def _about(one: StretchPull, title: str) -> Finding:
     kept, pounds = one.pull, one.usual_n / LBF_N
     return Finding(
         id=f"pull:{one.number}",
-        severity=_severity(one),
+        severity=kept.severity,
         title="Pulling force",
         text=f"Fed {kept.feed}, stretch {one.number} pulls with {pounds:.0f} lbf: {kept.says}.",
         cite=f"common practice; {title} 300.14",
