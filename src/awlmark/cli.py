@@ -77,7 +77,7 @@ def _desk_parser() -> _Parser:
 def _desk(file: str | None, *, demo: bool = False) -> int:
     import gc
 
-    gc.disable()  # start-up makes much and frees little; the desk switches it on again once it is shown
+    gc.disable()  # start-up makes much and frees little; the desk collects by itself when the hand rests
     from awlmark.desk.start import start
 
     return start(Path(file) if file else None, demo=demo)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import os
 import tempfile
 import unittest
@@ -45,6 +46,8 @@ class DeskCase(unittest.TestCase):
     @classmethod
     def tearDownClass(cls) -> None:
         qInstallMessageHandler(None)
+        gc.collect()
+        gc.enable()  # the window had switched it off
 
     def setUp(self) -> None:
         _warnings.clear()

@@ -5,6 +5,7 @@ import os
 import subprocess
 import sys
 import textwrap
+import threading
 from unittest import mock
 
 from PySide6.QtTest import QTest
@@ -58,21 +59,14 @@ class Later(DeskCase):
             self.assertEqual(quote.job.charger.connection, quote.fix.edits[0].value)
         self.assertEqual(fork_ways(Session(put(demo_job(), Put("charger.nameplate_a", None))).design), ())
 
-    def test_garbage_is_collected_when_the_hand_rests_and_not_while_it_edits(self) -> None:
+    def test_garbage_is_collected_when_the_hand_rests_and_on_the_windows_own_thread(self) -> None:
         window = self.open(demo_job())
-        looks: list[int] = []
+        looks: list[threading.Thread] = []
 
-        def seen(phase: str, info: dict[str, int]) -> None:
+        def seen(phase: str, _info: dict[str, int]) -> None:
             if phase == "stop":
-                looks.append(info["generation"])
+                looks.append(threading.current_thread())
 
-        def clear_up() -> None:
-            gc.unfreeze()
-            gc.set_threshold(*before)
-
-        before = gc.get_threshold()
-        self.addCleanup(clear_up)
-        settled()
         QTest.qWait(2 * TIDY_MS)  # whatever other windows still had to clear up
         gc.callbacks.append(seen)
         self.addCleanup(gc.callbacks.remove, seen)
@@ -81,7 +75,14 @@ class Later(DeskCase):
             self.application.processEvents()
         self.assertEqual(looks, [])
         QTest.qWait(2 * TIDY_MS)
-        self.assertEqual(looks, [1])
+        self.assertEqual(looks, [threading.main_thread()])
+        self.assertFalse(gc.isenabled())
+
+    def test_what_start_up_made_is_looked_at_no_more(self) -> None:
+        self.open(demo_job())
+        self.addCleanup(gc.unfreeze)
+        settled()
+        self.assertGreater(gc.get_freeze_count(), 10_000)
 
     def test_quick_edits_start_one_search_when_the_hand_rests(self) -> None:
         window = self.open(demo_job())

@@ -20,10 +20,8 @@ from awlmark.desk.session import Session, fresh_job
 from awlmark.desk.window import Window
 from awlmark.ink.fonts import load_fonts
 
-COLLECT_AFTER = 100_000
-"""New objects between two looks of the garbage collector."""
 TIDY_MS = 300
-"""After the last edit garbage is collected: a look at what many edits made would hold one of them up."""
+"""After the last edit or look garbage is collected."""
 SETTLE_MS = 400
 """From the window shown to the clearing up after start-up, so that the first paint does not wait for it."""
 
@@ -54,16 +52,19 @@ def make_window(job: Job, path: Path | None = None, settings: QSettings | None =
     assert isinstance(application, QApplication)
     window = Window(Session(job, path), settings)
     theme.dress(application, window.dark)
-    tidying = QTimer(window, singleShot=True, interval=TIDY_MS)
-    tidying.timeout.connect(lambda: gc.collect(1))
+    # Garbage is not collected while an edit is drawn, which it would hold up, and on this thread alone: what belongs to
+    # Qt must not be found dead, and cleared away, by another. The timer outlives any window.
+    gc.disable()
+    tidying = QTimer(application, singleShot=True, interval=TIDY_MS)
+    tidying.timeout.connect(gc.collect)
     window.session.solved.connect(tidying.start)
+    window.session.looked.connect(tidying.start)
     QGuiApplication.styleHints().colorSchemeChanged.connect(window.follow_desktop)
     return window
 
 
 def show(demo: bool) -> Window:
-    """The window, shown, on the demo or on an empty job; garbage is not collected while it is being built."""
-    gc.disable()
+    """The window, shown, on the demo or on an empty job."""
     make_application()
     if demo:
         from awlmark.data import demo_job
@@ -77,11 +78,9 @@ def show(demo: bool) -> Window:
 
 
 def settled() -> None:
-    """What start-up made stays; later collections need not look at it, and come seldom: an edit makes much."""
+    """What start-up made stays: later collections need not look at it."""
     gc.collect()
     gc.freeze()
-    gc.set_threshold(COLLECT_AFTER, 20, 100)
-    gc.enable()
 
 
 def start(file: Path | None, *, demo: bool = False) -> int:

@@ -9,7 +9,7 @@ from typing import Final
 import numpy as np
 
 from awlmark.core.parts.cutting import plan_for
-from awlmark.core.parts.sticks import Lengths, is_elbow, runs_of
+from awlmark.core.parts.sticks import Lengths, Runs, runs_of
 from awlmark.core.parts.tally import Tally, sized, taken
 from awlmark.core.quantities import FOOT_M
 from awlmark.core.run.guard import nail_plates
@@ -128,15 +128,11 @@ def _masonry(walked: Walked) -> bool:
 
 def _raceway(tally: Tally, section: Section, fixing: str) -> None:
     number, legs, case = section.number, section.legs, tally.table.case
-    turns = [walked for walked in legs[:-1] if not walked.pulls]
-    last = legs[-1]
-    if not last.pulls and number < len(case.sections) - 1:
-        turns.append(last)
-    elbows = [walked.leg.id for walked in turns if is_elbow(walked)]
-    tally.fit("Raceway", "elbow", number, *elbows)
-    ends = [legs[0].leg.id, *(walked.leg.id for walked in legs[:-1] if walked.pulls for _side in (0, 1)), last.leg.id]
-    runs = len(ends) // 2
-    _sticks(tally, section, len(elbows) - runs)
+    runs = runs_of(case.line, section)
+    tally.fit("Raceway", "elbow", number, *runs.elbows)
+    inside = [walked.leg.id for walked in legs[:-1] if walked.pulls]
+    ends = [legs[0].leg.id, *inside, *inside, legs[-1].leg.id]
+    _sticks(tally, section, runs, len(runs.elbows) - len(ends) // 2)
     belled = section.method.key.startswith("pvc")
     tally.fit("Fittings", "adapter and locknut" if belled else "connector", number, *ends)
     large = tally.table.hot >= case.book.sizes.index(BUSHING_FROM)
@@ -146,12 +142,12 @@ def _raceway(tally: Tally, section: Section, fixing: str) -> None:
     _straps(tally, section, fixing)
 
 
-def _sticks(tally: Tally, section: Section, joints: int) -> None:
+def _sticks(tally: Tally, section: Section, runs: Runs, joints: int) -> None:
     """Sticks and couplings, whose number goes by what the fittings of a row's trade size take up."""
     book, index = tally.table.case.book, tally.columns[section.number]
     belled = section.method.key.startswith("pvc")
     sticks, couplings = np.zeros(len(book.trade_sizes) + 1), np.zeros(len(book.trade_sizes) + 1)
-    runs, cut = runs_of(tally.table.case.line, section), Lengths((), (), 0)
+    cut = Lengths((), (), 0)
     for at in (*([-1] if bool((index < 0).any()) else ()), *taken(index)):
         cut = runs.cut(book.trade_sizes[at] if at >= 0 else None)
         sticks[at] = len(plan_for(cut.each_um).sticks)

@@ -73,11 +73,6 @@ def _takes_m(trade_size: str, column: str) -> float:
     return number(row[column]) * INCH_M
 
 
-def is_elbow(walked: Walked) -> bool:
-    """Whether a bought elbow stands at the end of a leg."""
-    return not walked.pulls and walked.turn_deg > 1e-6 and walked.leg.bend == "elbow"
-
-
 def pieces_of(line: Line, section: Section, trade_size: str | None) -> list[Piece]:
     """Pieces of a section, cut to length.
 
@@ -120,12 +115,16 @@ class Runs:
         self._runs: list[tuple[str, float, float, int, int, list[Walked]]] = []
         """Last leg, its length and place [m], the fittings before and after, and the legs where there is a bend."""
         self._by_size: dict[str | None, Lengths] = {}
+        self.elbows: list[str] = []
+        """Legs at whose end a bought elbow stands."""
         begins = _PLAIN if before is None else _fitting(before)
         run: list[Walked] = []
         last = section.legs[-1]
         for walked in section.legs:
             run.append(walked)
             fitting, leg = _fitting(walked), walked.leg
+            if fitting == _ELBOW:
+                self.elbows.append(leg.id)
             if fitting or walked.pulls or walked is last:
                 bent = len(run) > 1 or leg.offset_m is not None or leg.saddle_m is not None
                 self._runs.append(
@@ -187,7 +186,9 @@ _PLAIN, _BODY, _ELBOW = 0, 1, 2
 
 
 def _fitting(walked: Walked) -> int:
-    return _BODY if walked.leg.end in ("body", "pull elbow") else _ELBOW if is_elbow(walked) else _PLAIN
+    if walked.leg.end in ("body", "pull elbow"):
+        return _BODY
+    return _ELBOW if walked.turn_deg > 1e-6 and walked.leg.bend == "elbow" and not walked.pulls else _PLAIN
 
 
 @functools.cache
