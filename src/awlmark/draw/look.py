@@ -90,7 +90,7 @@ def _share(finding: Finding) -> float:
     return found / needed if finding.sense == "most" else needed / found
 
 
-@functools.lru_cache(maxsize=8)
+@functools.lru_cache(maxsize=2)
 def _worst_by_stage(design: Design) -> dict[str, str]:
     """Mark of each stage that has findings; they stand worst first."""
     found: dict[str, str] = {}

@@ -62,7 +62,7 @@ def _brush(role: str, hatch: str, dark: bool) -> QBrush:
     return QBrush(color(role, dark)) if role else QBrush(Qt.BrushStyle.NoBrush)
 
 
-@functools.lru_cache(maxsize=32)
+@functools.lru_cache(maxsize=12)
 def _hatched(fill: str, hatch: str, dark: bool, wide: int, tall: int) -> QPixmap:
     """A hatched fill drawn once: to cut an area out of it takes a tenth of the time of fill and hatch."""
     sheet = QPixmap(wide, tall)

@@ -45,7 +45,7 @@ def as_built(design: Design) -> Job:
     return put(job, *edits)
 
 
-@functools.lru_cache(maxsize=8)
+@functools.lru_cache(maxsize=2)
 def deviation(design: Design) -> Deviation | None:
     """What the as-built readings change; None while there are none."""
     measured = tuple(

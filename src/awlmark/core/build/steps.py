@@ -46,7 +46,7 @@ class Step(msgspec.Struct, frozen=True):
     """Always theirs: it is done at or in the panel."""
 
 
-@functools.lru_cache(maxsize=8)
+@functools.lru_cache(maxsize=2)
 def steps_of(design: Design) -> tuple[Step, ...]:
     """Every step of a design that has a circuit; none before that."""
     if design.circuit is None or not design.line.legs:

@@ -12,7 +12,7 @@ from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix,
 from awlmark.core.quantities import print_length
 
 
-@functools.lru_cache(maxsize=8)
+@functools.lru_cache(maxsize=2)
 def build_findings(design: Design) -> tuple[Finding, ...]:
     """Torque not read, the next step, and what the built line changes; worst first."""
     return ranked([*_torques(design), *_next(design), *_built(design)])

@@ -69,7 +69,7 @@ def _key(pieces: list[Piece]) -> tuple[int, ...]:
     return micrometres([piece.length_m for piece in pieces])
 
 
-@functools.lru_cache(maxsize=512)
+@functools.lru_cache(maxsize=64)
 def _quick(each_um: tuple[int, ...]) -> CutPlan:
     lengths = [length / 1e6 for length in each_um]
     order = sorted(range(len(lengths)), key=lengths.__getitem__, reverse=True)

@@ -109,7 +109,7 @@ class Runs:
     """The raceway of a section, fitting to fitting, and what is cut for it in each trade size that was asked for."""
 
     def __init__(self, section: Section, before: Walked | None) -> None:
-        self.held = (*section.legs, before)
+        self.held = tuple([walked.leg for walked in section.legs]), before and before.leg
         """The legs themselves: while they are held no other leg can take their identity."""
         self._start_m = start_m = section.start_m
         self._runs: list[tuple[str, float, float, int, int, list[Walked]]] = []
@@ -178,7 +178,7 @@ def runs_of(line: Line, section: Section) -> Runs:
 
 
 _kept: dict[object, Runs] = {}
-MOST_KEPT: Final = 128
+MOST_KEPT: Final = 48
 
 
 _PLAIN, _BODY, _ELBOW = 0, 1, 2

@@ -48,7 +48,7 @@ class Test(msgspec.Struct, frozen=True):
     probes: tuple[str, str] | None = None
 
 
-@functools.lru_cache(maxsize=8)
+@functools.lru_cache(maxsize=2)
 def _tests(design: Design) -> tuple[Test, ...]:
     circuit = circuit_of(design)
     if circuit is None:

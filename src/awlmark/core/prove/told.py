@@ -11,7 +11,7 @@ from awlmark.core.prove.expect import tests_of
 from awlmark.core.prove.log import judged, latest, out_of_order, print_value
 
 
-@functools.lru_cache(maxsize=8)
+@functools.lru_cache(maxsize=2)
 def prove_findings(design: Design) -> tuple[Finding, ...]:
     """Readings out of their bands, what they mean together, and the next test; worst first."""
     found: list[Finding] = []
