@@ -55,7 +55,8 @@ def draw_plan(picture: Picture, design: Design, width: float, height: float, fix
     picture.text(12, 19, "Floor", 13, BOLD, "ink2")
     labels = Labels(picture, 4, 22, width - 4, height - 3)
     drawn = [(left + x * scale, middle - y * scale) for x, y in zip(xs, ys, strict=True)]
-    whole = bundles([max(abs(x2 - x), abs(y2 - y)) for (x, y), (x2, y2) in itertools.pairwise(drawn)])
+    # From above, an upright leg is a point.
+    whole = bundles([walked.leg.length_m * scale if walked.heading[2] == 0 else 0.0 for walked in legs])
     for first, past in whole:
         walked, (x, y), (x2, y2) = legs[first], drawn[first], drawn[first + 1]
         if past - first > 1 or walked.heading[2] != 0:

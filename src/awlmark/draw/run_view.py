@@ -60,6 +60,8 @@ def _pages(picture: Picture, look: Look, width: float) -> None:
 
 def _share_room(strips: list[Strip], width: float, room: float) -> list[float]:
     """Heights of the strips [px]: each what its width can use, up to a fair share; what is left goes to all."""
+    if len(strips) == 1:
+        return [room]
     wanted = [_wanted_height(strip, width) for strip in strips]
     given = [0.0] * len(strips)
     for place, number in enumerate(sorted(range(len(strips)), key=lambda number: wanted[number])):

@@ -34,7 +34,8 @@ class StripView(Walls):
         self.picture.text(12, self.top + 19, title, 13, BOLD, "ink2")
         self._walls()
         laid = [laid for panel in self.strip.panels for laid in panel.laid]
-        sizes = [max(abs(here.u2 - here.u), abs(here.z2 - here.z)) * self.scale for here in laid]
+        # Laid flat, a leg lies or stands: one of its two extents is nought.
+        sizes = [(abs(here.u2 - here.u) + abs(here.z2 - here.z)) * self.scale for here in laid]
         if laid[-1].walked is self.design.line.legs[-1]:
             # The last one, which is pulled on from, stands by itself.
             sizes[-1] = math.inf

@@ -8,12 +8,13 @@ import math
 from collections.abc import Mapping, Sequence
 from typing import Final
 
+import msgspec
 from PySide6.QtCore import QLineF, QPointF, QRect, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPen, QPixmap, QPolygonF, QStaticText
 
 from awlmark.draw.damage import Rect, bounds, meets
 from awlmark.draw.palette import DARK, LIGHT
-from awlmark.draw.picture import END, MIDDLE, Box, Disc, Outline, Picture, Segment, Sweep, Text, Tiles, text_width
+from awlmark.draw.picture import MIDDLE, START, Box, Disc, Outline, Picture, Segment, Sweep, Text, Tiles, text_width
 from awlmark.ink.fonts import face_font
 
 _HATCHES = {
@@ -102,7 +103,8 @@ def paint(
         if within is not None and not meets(bounds(shape), within):
             continue
         if isinstance(shape, Text):
-            _paint_text(painter, shape, dark, paper)
+            painter.setPen(_pen(shape.role, 1.0, False, dark))
+            (_paint_words if paper else _paint_text)(painter, shape)
         elif isinstance(shape, Segment):
             pen = _straight if shape.x == shape.x2 or shape.y == shape.y2 else _pen
             painter.setPen(pen(shape.role, shape.width, shape.dash, dark))
@@ -132,21 +134,14 @@ def paint(
                 painter.drawLines([QLineF(x, y, x2, y2) for (x, y), (x2, y2) in itertools.pairwise(points)])
 
 
-def _paint_text(painter: QPainter, text: Text, dark: bool, paper: bool) -> None:
-    painter.setPen(_pen(text.role, 1.0, False, dark))
-    x = text.x
-    if text.anchor in (MIDDLE, END):
-        width = text_width(text.text, text.face, round(text.size))
-        x -= width / 2 if text.anchor == MIDDLE else width
-    if paper:
-        _paint_words(painter, text, x)
-        return
-    laid, ascent, font = _laid(text.text, text.face, round(text.size))
+def _paint_text(painter: QPainter, text: Text) -> None:
+    laid, ascent, width, font = _laid(text.text, text.face, round(text.size))
+    x = text.x if text.anchor == START else text.x - (width / 2 if text.anchor == MIDDLE else width)
     painter.setFont(font)
     painter.drawStaticText(QPointF(x, text.y - ascent), laid)
 
 
-def _paint_words(painter: QPainter, text: Text, x: float) -> None:
+def _paint_words(painter: QPainter, text: Text) -> None:
     """Text for a page that is to be read back.
 
     Readers of PDF lose digits that a font feature has swapped: words are set one by one in plain figures, each as wide
@@ -155,7 +150,7 @@ def _paint_words(painter: QPainter, text: Text, x: float) -> None:
     size = round(text.size)
     font = face_font(text.face, size, tabular=False)
     painter.setFont(font)
-    at, words = 0, text.text.split(" ")
+    at, words, x = 0, text.text.split(" "), msgspec.structs.replace(text, size=size).left
     for number, word in enumerate(words, 1):
         if word:
             start = x + text_width(text.text[:at], text.face, size)
@@ -176,12 +171,12 @@ def _plain_width(text: str, font: QFont) -> float:
 
 
 @functools.lru_cache(maxsize=2048)
-def _laid(text: str, face: str, size: int) -> tuple[QStaticText, float, QFont]:
-    """A line of text, shaped once, the height of its baseline and its font."""
+def _laid(text: str, face: str, size: int) -> tuple[QStaticText, float, float, QFont]:
+    """A line of text, shaped once, the height of its baseline, its width and its font."""
     font = face_font(face, size)
     laid = QStaticText(text)
     laid.setTextFormat(Qt.TextFormat.PlainText)
-    return laid, QFontMetricsF(font).ascent(), font
+    return laid, QFontMetricsF(font).ascent(), text_width(text, face, size), font
 
 
 def _paint_box(painter: QPainter, box: Box, dark: bool, paper: bool) -> None:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import bisect
 import functools
 import math
 from collections.abc import Callable
@@ -132,13 +131,15 @@ _Shape = tuple[tuple[float, float, float, float], ...]
 def _pieces(shape: _Shape, radius_m: float) -> list[Piece]:
     """A stretch as straights and bends, in the order of the tape; an offset is two bends in its leg's middle."""
     found = []
-    for length_m, rise, within_deg, turn_deg in shape:
+    for number, (length_m, rise, within_deg, turn_deg) in enumerate(shape, 1):
+        # Where the last one ends the wire is got at: it is not pulled round that turn.
+        turned = turn_deg if number < len(shape) and turn_deg > 1e-6 else 0.0
         if within_deg:
             found += [Piece(length_m / 2, rise, within_deg / 2, radius_m)] * 2
-            if turn_deg > 1e-6:
-                found.append(Piece(0.0, 0.0, turn_deg, radius_m))
+            if turned:
+                found.append(Piece(0.0, 0.0, turned, radius_m))
         else:
-            found.append(Piece(length_m, rise, turn_deg, radius_m))
+            found.append(Piece(length_m, rise, turned, radius_m))
     return found
 
 
@@ -162,19 +163,19 @@ def pulls(line: Line, book: Book, wires: Wires, trades: tuple[str | None, ...]) 
         _puller(wires, book.bore(section.method, trade) / 1000, bend_radius_m(trade)) if trade is not None else None
         for section, trade in zip(line.sections, trades, strict=True)
     ]
+    mixed = any(section.method.cable for section in line.sections)
+    at = 0
     for number, stretch in enumerate(line.stretches, 1):
-        inside = [walked for walked in stretch.legs if not walked.method.cable]
+        inside = [walked for walked in stretch.legs if not walked.method.cable] if mixed else stretch.legs
         if not inside:
             continue
-        at = bisect.bisect_left(lasts, inside[0].number)
+        while lasts[at] < inside[0].number:
+            at += 1
         puller = pullers[at]
         if puller is None:
             continue
-        # The wire is got at where the last one ends: it does not turn there.
-        shape = [(each.leg.length_m, each.heading[2], each.offset_deg, each.turn_deg) for each in inside[:-1]]
-        last = inside[-1]
-        shape.append((last.leg.length_m, last.heading[2], last.offset_deg, 0.0))
-        found.append(StretchPull(number, stretch.start_m, stretch.end_m, puller(tuple(shape))))
+        shape = tuple([(each.leg.length_m, each.heading[2], each.offset_deg, each.turn_deg) for each in inside])
+        found.append(StretchPull(number, stretch.start_m, stretch.end_m, puller(shape)))
     return tuple(found)
 
 
