@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import functools
 import itertools
-import math
 from typing import Final
 
 import msgspec
@@ -166,20 +165,23 @@ def _walk_legs(job: Job, book: Book) -> tuple[Walked, ...]:
     leaves = next((one.below_top_m for one in job.dead_front.knockouts if one.id == job.supply.knockout), 0.0)
     point: Vector = (0.0, 0.0, job.supply.panel_top_m - leaves)
     facing: Vector = (0.0, 1.0, 0.0)
+    ways = _ways(facing)
     heading: Vector | None = None
     level: Vector | None = None
-    place = job.supply.place
+    home = place = job.supply.place
     method: Method | None = None
     run_m = 0.0
     steps: list[_Step] = []
     for number, leg in enumerate(job.legs, 1):
-        heading = _heading(leg.direction, facing, heading, level)
-        crosses = leg.direction in CROSSING
-        if leg.direction == "trench":
-            place = "buried"
-        elif not crosses:
-            place = leg.place or ("outdoor" if place == "buried" else place)
-        after = _place_beyond(leg, place, heading, job.supply.place) if crosses else place
+        way = leg.direction
+        crosses = way in CROSSING
+        if way == "trench":
+            heading, place = level or facing, "buried"
+        elif crosses:
+            heading = (heading or facing) if way == "through" else facing
+        else:
+            heading, place = ways[way], leg.place or ("outdoor" if place == "buried" else place)
+        after = _place_beyond(leg, place, heading, home) if crosses else place
         if leg.method is not None:
             method = book.methods[leg.method]
         elif not (crosses and method is not None):
@@ -193,34 +195,23 @@ def _walk_legs(job: Job, book: Book) -> tuple[Walked, ...]:
         run_m = end_m
         if dz == 0:
             level = heading
-            if crosses:
-                facing = (-dx, -dy, 0.0)
-            elif leg.end == "corner":
-                facing = heading if place in INSIDE else (-dx, -dy, 0.0)
+            if crosses or leg.end == "corner":
+                facing = heading if place in INSIDE and not crosses else (-dx, -dy, 0.0)
+                ways = _ways(facing)
         place = after
     # How far a leg turns is known when the next one has its heading; the last turns no more.
-    turns = [_angle(step[6], following[6]) for step, following in itertools.pairwise(steps)] + [0.0]
+    turns = [_turn_deg(step[6], following[6]) for step, following in itertools.pairwise(steps)] + [0.0]
     return tuple([
         Walked(*step, turn, bent_within_deg(step[0]), step[0].direction in CROSSING, step[0].end in PULL_POINTS)
         for step, turn in zip(steps, turns[: len(steps)], strict=True)
     ])  # fmt: skip
 
 
-def _heading(direction: str, facing: Vector, heading: Vector | None, level: Vector | None) -> Vector:
-    right: Vector = (facing[1], -facing[0], 0.0)
-    if direction == "up":
-        return (0.0, 0.0, 1.0)
-    if direction == "down":
-        return (0.0, 0.0, -1.0)
-    if direction == "right":
-        return right
-    if direction == "left":
-        return (-right[0], -right[1], 0.0)
-    if direction == "through":
-        return heading or facing
-    if direction == "trench":
-        return level or facing
-    return facing
+@functools.lru_cache(maxsize=8)
+def _ways(facing: Vector) -> dict[str, Vector]:
+    """Headings along a wall, by direction."""
+    x, y, _level = facing
+    return {"up": (0.0, 0.0, 1.0), "down": (0.0, 0.0, -1.0), "right": (y, -x, 0.0), "left": (-y, x, 0.0)}
 
 
 def _place_beyond(leg: Leg, place: str, heading: Vector, home: str) -> str:
@@ -235,10 +226,9 @@ def _place_beyond(leg: Leg, place: str, heading: Vector, home: str) -> str:
     return home if home in INSIDE else "indoor"
 
 
-@functools.lru_cache(maxsize=256)
-def _angle(one: Vector, other: Vector) -> float:
-    cosine = sum(a * b for a, b in zip(one, other, strict=True))
-    return math.degrees(math.acos(max(-1.0, min(1.0, cosine))))
+def _turn_deg(one: Vector, other: Vector) -> float:
+    """Angle between two headings, which lie along the axes [degrees]."""
+    return 90.0 - 90.0 * (one[0] * other[0] + one[1] * other[1] + one[2] * other[2])
 
 
 def _sections(legs: tuple[Walked, ...]) -> tuple[Section, ...]:
