@@ -40,8 +40,9 @@ class StripView(Walls):
             # The last one, which is pulled on from, stands by itself.
             sizes[-1] = math.inf
         together = [(laid[start:past], self._points(laid[start:past])) for start, past in bundles(sizes, CROWDED)]
-        for _many, points in together:
-            self._block(points)
+        extents = [_extent(points) for _many, points in together]
+        for left, top, right, bottom in extents:
+            self.labels.block(left - 4, top - 4, right - left + 8, bottom - top + 8)
         self._things()
         self._rule()
         if laid[0].walked.number == 1 and not self.strip.onward:
@@ -50,9 +51,9 @@ class StripView(Walls):
             if crowded:
                 self.picture.path(bent([point for _many, points in group for point in points]), "scribe", 3.0)
         alone = [many[0] for many, _points in together if len(many) == 1]
-        for many, points in together:
+        for (many, _points), extent in zip(together, extents, strict=True):
             if len(many) > 1:
-                self._bundle(many, points)
+                self._bundle(many, extent)
             else:
                 self._leg(many[0])
         for here in sorted(alone, key=lambda here: here.walked.leg.length_m):
@@ -72,22 +73,15 @@ class StripView(Walls):
             points.append((left + laid.u2 * scale, base - (laid.z2 - low) * scale))
         return points
 
-    def _block(self, points: list[tuple[float, float]]) -> None:
-        across, up = zip(*points, strict=True)
-        left, top = min(across), min(up)
-        self.labels.block(left - 4, top - 4, max(across) - left + 8, max(up) - top + 8)
-
-    def _bundle(self, many: list[Laid], points: list[tuple[float, float]]) -> None:
+    def _bundle(self, many: list[Laid], extent: tuple[float, float, float, float]) -> None:
         """Legs too small for anything of their own: where their line breaks, and one answer for all."""
         self.picture.leg_scale.update(dict.fromkeys([laid.walked.leg.id for laid in many], self.scale))
-        across, up = zip(*points, strict=True)
-        left, top = min(across), min(up)
-        wide, tall = max(across) - left, max(up) - top
+        left, top, right, bottom = extent
         first, last = many[0].walked, many[-1].walked
         length = draw_length(last.end_m - first.start_m, self.design.job.units)
         says = f"Legs {first.number} to {last.number}: {length}"
         act = f"leg:{first.leg.id}:{(first.start_m + first.end_m) / 2:.4f}"
-        self.picture.hit(left - 5, top - 5, wide + 10, tall + 10, first.leg.id, says, act)
+        self.picture.hit(left - 5, top - 5, right - left + 10, bottom - top + 10, first.leg.id, says, act)
         shown = -math.inf
         for laid in many if self.stops else ():
             for finding in self._stops_on(laid.walked):
@@ -248,3 +242,9 @@ class StripView(Walls):
             if spot is not None:
                 self.picture.disc(self.x(spot[0]), self.y(spot[1]), 5, "ink", 2, "tape")
                 return
+
+
+def _extent(points: list[tuple[float, float]]) -> tuple[float, float, float, float]:
+    """Left, top, right and bottom of a line [px]."""
+    across, down = zip(*points, strict=True)
+    return min(across), min(down), max(across), max(down)

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import itertools
 from typing import Final
 
 from awlmark.core.book import Book
 from awlmark.core.finding import NOTE, STOP, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
-from awlmark.core.run.line import INSIDE, Line, Vector, Walked
+from awlmark.core.run.line import INSIDE, Line, Walked
 from awlmark.core.run.told import about_leg, named
 
 APART_M: Final = 0.02
@@ -49,11 +50,15 @@ def _level(walked: Walked, book: Book) -> list[Finding]:
 def _crossings(line: Line, book: Book) -> list[Finding]:
     """Places where the run meets itself. Legs run along the axes, so two of them meet where their boxes do."""
     found: list[Finding] = []
-    boxes = [_box(walked.start, walked.end) for walked in line.legs]
-    if not boxes:
+    if not line.legs:
         return found
+    points = [line.legs[0].start, *[walked.end for walked in line.legs]]
+    axes = [
+        [(one, two) if one < two else (two, one) for one, two in itertools.pairwise([point[axis] for point in points])]
+        for axis in range(3)
+    ]
+    boxes = list(zip(*axes, strict=True))
     # Swept along the axis the run spreads over most, so that few legs stand beside each other.
-    axes = [[box[axis] for box in boxes] for axis in range(3)]
     spans = max(axes, key=lambda spans: max([most for _least, most in spans]) - min([least for least, _most in spans]))
     order = sorted([(least, at) for at, (least, _most) in enumerate(spans)])
     met: set[int] = set()
@@ -75,11 +80,6 @@ def _crossings(line: Line, book: Book) -> list[Finding]:
 
 _Box = tuple[tuple[float, float], tuple[float, float], tuple[float, float]]
 """Least and most of a leg along each axis [m]."""
-
-
-def _box(start: Vector, end: Vector) -> _Box:
-    (x, y, z), (x2, y2, z2) = start, end
-    return (x, x2) if x < x2 else (x2, x), (y, y2) if y < y2 else (y2, y), (z, z2) if z < z2 else (z2, z)
 
 
 def _touch(one: _Box, two: _Box) -> bool:
