@@ -103,7 +103,7 @@ def paint(
         if within is not None and not meets(bounds(shape), within):
             continue
         if isinstance(shape, Text):
-            painter.setPen(_pen(shape.role, 1.0, False, dark))
+            painter.setPen(color(shape.role, dark))
             (_paint_words if paper else _paint_text)(painter, shape)
         elif isinstance(shape, Segment):
             pen = _straight if shape.x == shape.x2 or shape.y == shape.y2 else _pen
