@@ -193,7 +193,7 @@ class Picture:
     ) -> float:
         """Add a line of text whose lengths stand in the drawing face; returns its width."""
         width = set_width(text, face, size)
-        at = x - {START: 0.0, MIDDLE: width / 2, END: width}[anchor]
+        at = x if anchor == START else x - (width / 2 if anchor == MIDDLE else width)
         for piece, its_face, its_size in typeset(text, face, size):
             at += self.text(at, y, piece, its_size, its_face, role)
         return width
