@@ -133,6 +133,12 @@ class LongLines(unittest.TestCase):
         names = [text.text for text in draw_run(garage, RUN, 792, 562).texts()]
         self.assertEqual((names.count("Indoors"), names.count("Garage")), (1, 1))
 
+    def test_some_dozens_of_legs_are_drawn_as_one_line_too(self) -> None:
+        dozens, hundreds = (draw_run(long_line(count), RUN, 792, 562) for count in (48, 200))
+        self.assertLess(len(dozens.shapes), 220)
+        self.assertLess(len(hundreds.shapes), len(dozens.shapes))
+        self.assertEqual([text.text for text in dozens.texts()].count("Indoors"), 1)
+
     def test_the_pull_of_crowded_stretches_is_the_hardest_of_them(self) -> None:
         picture = draw_lane(LONG, RUN, 1280)
         thin = [shape for shape in picture.shapes if isinstance(shape, Outline) and shape.role == "edge"]

@@ -8,6 +8,7 @@ from typing import Final
 
 from awlmark.core.finding import Finding
 from awlmark.core.quantities import draw_length
+from awlmark.core.run.bends import MANY
 from awlmark.core.run.guard import nail_plates
 from awlmark.core.run.line import Walked
 from awlmark.core.run.supports import straps
@@ -22,6 +23,8 @@ TINY: Final = 12.0
 """Legs drawn shorter than this get no words of their own: there would be no room [px]."""
 CROWDED: Final = 16.0
 """Neighbouring legs drawn shorter than this have no room for boxes and straps [px]."""
+CROWDED_LONG: Final = 30.0
+"""The same on a strip of so many legs that their words would stand in each other's way [px]."""
 
 
 class StripView(Walls):
@@ -39,7 +42,8 @@ class StripView(Walls):
         if laid[-1].walked is self.design.line.legs[-1]:
             # The last one, which is pulled on from, stands by itself.
             sizes[-1] = math.inf
-        together = [(laid[start:past], self._points(laid[start:past])) for start, past in bundles(sizes, CROWDED)]
+        found = bundles(sizes, CROWDED if len(laid) <= MANY else CROWDED_LONG)
+        together = [(laid[start:past], self._points(laid[start:past])) for start, past in found]
         extents = [_extent(points) for _many, points in together]
         for left, top, right, bottom in extents:
             self.labels.block(left - 4, top - 4, right - left + 8, bottom - top + 8)

@@ -21,6 +21,8 @@ from awlmark.draw.unfold import CUT, WALL, YARD, Laid, Panel, Strip
 PANEL_TALL_M: Final = 0.75
 PANEL_WIDE_M: Final = 0.36
 CEILING_M: Final = 2.44
+WORDY: Final = 80.0
+"""Walls at least so wide are named each, whatever stands beside them [px]."""
 NAMED: Final = 24.0
 """Walls narrower than this have no room for a name [px]."""
 
@@ -55,6 +57,8 @@ class Walls:
         slack = (height - 46 - (self.high - self.low) * self.scale) / 2
         self.base = top + height - 20 - max(0.0, slack)
         self.labels = Labels(picture, 4, top + 24, width - 4, top + height - 2)
+        self._named = ""
+        """Room of the wall drawn last."""
 
     @staticmethod
     def levels(strip: Strip) -> tuple[float, float]:
@@ -96,7 +100,11 @@ class Walls:
         self.picture.box(x, ceiling - 5, x2 - x, 5, "edge", 1, "well")
         if panel is not self.strip.panels[0]:
             self.picture.line(x, ceiling, x, floor, "edge", 1, dash=True)
-        self.labels.put(_place_name(panel), [(x + 6, floor + 16, START)], 13, TEXT, "ink2")
+        name = _place_name(panel)
+        # A narrow wall of the room before says so by standing beside it.
+        if name != self._named or x2 - x >= WORDY:
+            self.labels.put(name, [(x + 6, floor + 16, START)], 13, TEXT, "ink2")
+        self._named = name
 
     def _cut(self, panel: Panel) -> None:
         x, x2 = self.x(panel.left), self.x(panel.right)
