@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import functools
 
-from awlmark.draw.picture import DRAW, MIDDLE, START, TEXT, Picture, set_width, typeset
+from awlmark.draw.picture import DRAW, TEXT, Picture, left_of, set_width, typeset
 
 _CELL = 96.0
 """Side of a square of the grid that areas are kept in, so that a look at the neighbours is enough [px]."""
@@ -50,7 +50,7 @@ class Labels:
         """
         width, rise, deep = _measured(text, size, face)
         for x, y, anchor in spots:
-            left = x if anchor == START else x - (width / 2 if anchor == MIDDLE else width)
+            left = left_of(x, width, anchor)
             area = (left - 2, y - rise, left + width + 2, y + deep)
             cells = _cells(area)
             if self._free(area, cells):

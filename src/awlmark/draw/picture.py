@@ -102,8 +102,7 @@ class Text(Shape, gc=False, frozen=True):
     @property
     def left(self) -> float:
         """Left edge."""
-        width = text_width(self.text, self.face, self.size)
-        return self.x - {START: 0.0, MIDDLE: width / 2, END: width}[self.anchor]
+        return left_of(self.x, text_width(self.text, self.face, self.size), self.anchor)
 
 
 class Hit(msgspec.Struct, gc=False, frozen=True):
@@ -193,7 +192,7 @@ class Picture:
     ) -> float:
         """Add a line of text whose lengths stand in the drawing face; returns its width."""
         width = set_width(text, face, size)
-        at = x if anchor == START else x - (width / 2 if anchor == MIDDLE else width)
+        at = left_of(x, width, anchor)
         for piece, its_face, its_size in typeset(text, face, size):
             at += self.text(at, y, piece, its_size, its_face, role)
         return width
@@ -201,7 +200,7 @@ class Picture:
     def plate(self, x: float, y: float, text: str, size: float, face: str, role: str, anchor: str, fill: str) -> None:
         """Add text on a plate of the background, so that lines under it do not cross it."""
         width = text_width(text, face, size)
-        left = x - {START: 0.0, MIDDLE: width / 2, END: width}[anchor]
+        left = left_of(x, width, anchor)
         self.box(left - 3, y - size * 0.86, width + 6, size * 1.14, fill=fill)
         self.text(x, y, text, size, face, role, anchor)
 
@@ -223,6 +222,11 @@ class Picture:
     def texts(self) -> list[Text]:
         """All lines of text."""
         return [shape for shape in self.shapes if isinstance(shape, Text)]
+
+
+def left_of(x: float, width: float, anchor: str) -> float:
+    """Left edge of words so wide that are set at a point by their start, middle or end [px]."""
+    return x if anchor == START else x - (width / 2 if anchor == MIDDLE else width)
 
 
 @functools.cache

@@ -8,7 +8,6 @@ from typing import Final
 
 from awlmark.core.finding import Finding
 from awlmark.core.quantities import draw_length
-from awlmark.core.run.bends import MANY
 from awlmark.core.run.guard import nail_plates
 from awlmark.core.run.line import Walked
 from awlmark.core.run.supports import straps
@@ -23,8 +22,10 @@ TINY: Final = 12.0
 """Legs drawn shorter than this get no words of their own: there would be no room [px]."""
 CROWDED: Final = 16.0
 """Neighbouring legs drawn shorter than this have no room for boxes and straps [px]."""
+LONG: Final = 24
+"""On a strip of more legs than this their words would stand in each other's way."""
 CROWDED_LONG: Final = 30.0
-"""The same on a strip of so many legs that their words would stand in each other's way [px]."""
+"""What is too short for boxes and straps on such a strip [px]."""
 
 
 class StripView(Walls):
@@ -42,7 +43,7 @@ class StripView(Walls):
         if laid[-1].walked is self.design.line.legs[-1]:
             # The last one, which is pulled on from, stands by itself.
             sizes[-1] = math.inf
-        found = bundles(sizes, CROWDED if len(laid) <= MANY else CROWDED_LONG)
+        found = bundles(sizes, CROWDED if len(laid) <= LONG else CROWDED_LONG)
         together = [(laid[start:past], self._points(laid[start:past])) for start, past in found]
         extents = [_extent(points) for _many, points in together]
         for left, top, right, bottom in extents:

@@ -8,13 +8,12 @@ import math
 from collections.abc import Mapping, Sequence
 from typing import Final
 
-import msgspec
 from PySide6.QtCore import QLineF, QPointF, QRect, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPen, QPixmap, QPolygonF, QStaticText
 
 from awlmark.draw.damage import Rect, bounds, meets
 from awlmark.draw.palette import DARK, LIGHT
-from awlmark.draw.picture import MIDDLE, START, Box, Disc, Outline, Picture, Segment, Sweep, Text, Tiles, text_width
+from awlmark.draw.picture import Box, Disc, Outline, Picture, Segment, Sweep, Text, Tiles, left_of, text_width
 from awlmark.ink.fonts import face_font
 
 _HATCHES = {
@@ -136,9 +135,8 @@ def paint(
 
 def _paint_text(painter: QPainter, text: Text) -> None:
     laid, ascent, width, font = _laid(text.text, text.face, round(text.size))
-    x = text.x if text.anchor == START else text.x - (width / 2 if text.anchor == MIDDLE else width)
     painter.setFont(font)
-    painter.drawStaticText(QPointF(x, text.y - ascent), laid)
+    painter.drawStaticText(QPointF(left_of(text.x, width, text.anchor), text.y - ascent), laid)
 
 
 def _paint_words(painter: QPainter, text: Text) -> None:
@@ -150,7 +148,7 @@ def _paint_words(painter: QPainter, text: Text) -> None:
     size = round(text.size)
     font = face_font(text.face, size, tabular=False)
     painter.setFont(font)
-    at, words, x = 0, text.text.split(" "), msgspec.structs.replace(text, size=size).left
+    at, words, x = 0, text.text.split(" "), left_of(text.x, text_width(text.text, text.face, size), text.anchor)
     for number, word in enumerate(words, 1):
         if word:
             start = x + text_width(text.text[:at], text.face, size)
