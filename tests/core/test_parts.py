@@ -14,7 +14,7 @@ from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
 from awlmark.core.parts.buying import buy
 from awlmark.core.parts.cutting import cut, cut_exactly, plan_of
-from awlmark.core.parts.sticks import KERF_M, Piece, least_sticks
+from awlmark.core.parts.sticks import KERF_M, Piece, kinds_of, least_sticks
 from awlmark.core.quantities import INCH_M
 from awlmark.core.run.hand import STICK_M
 from awlmark.core.scribe import read_entry
@@ -179,10 +179,10 @@ class Cutting(unittest.TestCase):
             pieces = [Piece(f"leg-{n}", 0.0, length * INCH_M) for n, length in enumerate(inches)]
             plan = cut_exactly(pieces)
             self.assertTrue(plan.proved, inches)
-            self.assertEqual(len(plan.sticks), self.fewest([piece.length_m for piece in pieces]), inches)
-            self.assertEqual(sorted(at for stick in plan.sticks for at in stick), list(range(len(pieces))))
+            self.assertEqual(plan.number, self.fewest([piece.length_m for piece in pieces]), inches)
+            self.assertEqual(sorted(at for stick in plan.dealt(pieces) for at in stick), list(range(len(pieces))))
             # What has been proved once is what every later cut takes.
-            self.assertEqual(len(cut(pieces)), len(plan.sticks))
+            self.assertEqual(len(cut(pieces)), plan.number)
 
     @given(
         st.lists(
@@ -204,22 +204,22 @@ class Cutting(unittest.TestCase):
             sticks[at].append(place)
             lefts[at] = max(lefts[at] - cut, 0.0)
         pieces = [Piece("leg-1", 0.0, length) for length in lengths]
-        self.assertEqual(plan_of(pieces).sticks, tuple(map(tuple, sticks)))
+        self.assertEqual(plan_of(pieces).dealt(pieces), sticks)
 
     def test_the_exact_search_beats_the_quick_one(self) -> None:
         inches = (59, 59, 39, 39, 39, 39, 20, 20, 20, 20, 20, 20, 44, 44, 31, 31, 44)
         pieces = [Piece(f"leg-{n}", 0.0, length * INCH_M) for n, length in enumerate(inches)]
-        quick = len(plan_of(pieces).sticks)
-        self.assertLessEqual(len(cut_exactly(pieces).sticks), quick)
-        self.assertGreaterEqual(len(cut_exactly(pieces).sticks), least_sticks([piece.length_m for piece in pieces]))
+        quick = plan_of(pieces).number
+        self.assertLessEqual(cut_exactly(pieces).number, quick)
+        self.assertGreaterEqual(cut_exactly(pieces).number, least_sticks(kinds_of(pieces)))
 
     def test_two_hundred_pieces_come_within_the_time(self) -> None:
         pieces = [Piece(f"leg-{n}", 0.0, (13 + 37 * n % 89) * INCH_M) for n in range(200)]
         plan = cut_exactly(pieces, 0.5)
-        self.assertEqual(sorted(at for stick in plan.sticks for at in stick), list(range(200)))
-        for stick in plan.sticks:
+        self.assertEqual(sorted(at for stick in plan.dealt(pieces) for at in stick), list(range(200)))
+        for stick in plan.dealt(pieces):
             self.assertLessEqual(sum(pieces[at].length_m + KERF_M for at in stick), STICK_M + KERF_M + 1e-6)
-        self.assertGreaterEqual(len(plan.sticks), plan.least)
+        self.assertGreaterEqual(plan.number, plan.least)
 
 
 class Pieces(unittest.TestCase):

@@ -263,10 +263,10 @@ class Deciding(DeskCase):
             plan = plan_of(window.session.design.pieces(section))
             sticks = next(part for part in window.session.design.parts if part.key.startswith("stick"))
             # The plan is found on another thread; the list follows once the window has heard of it.
-            if (plan.proved or plan.rounds) and sticks.quantity == len(plan.sticks):
+            if (plan.proved or plan.rounds) and sticks.quantity == plan.number:
                 break
         self.assertTrue(plan.proved or plan.rounds)
-        self.assertEqual(sticks.quantity, len(plan.sticks))
+        self.assertEqual(sticks.quantity, plan.number)
 
     def test_an_unread_temperature_is_asked_for(self) -> None:
         window = self.open(straight(48, 40))

@@ -119,7 +119,7 @@ def _pages(picture: Picture, look: Look, width: float) -> None:
 def _proof(picture: Picture, design: Design) -> None:
     """Whether the sticks are proved the fewest."""
     plans = [plan_of(design.pieces(section)) for section in design.line.sections if not section.method.cable]
-    sticks = sum(len(plan.sticks) for plan in plans)
+    sticks = sum(plan.number for plan in plans)
     if not sticks:
         return
     least = sum(plan.least for plan in plans)

@@ -9,7 +9,7 @@ from typing import Final
 import numpy as np
 
 from awlmark.core.parts.cutting import plan_for
-from awlmark.core.parts.sticks import Lengths, Runs, runs_of
+from awlmark.core.parts.sticks import STICK_UM, Runs, runs_of
 from awlmark.core.parts.tally import Tally, sized, taken
 from awlmark.core.quantities import FOOT_M
 from awlmark.core.run.guard import nail_plates
@@ -147,13 +147,13 @@ def _sticks(tally: Tally, section: Section, runs: Runs, joints: int) -> None:
     book, index = tally.table.case.book, tally.columns[section.number]
     belled = section.method.key.startswith("pvc")
     sticks, couplings = np.zeros(len(book.trade_sizes) + 1), np.zeros(len(book.trade_sizes) + 1)
-    cut = Lengths((), (), 0)
     for at in (*([-1] if bool((index < 0).any()) else ()), *taken(index)):
-        cut = runs.cut(book.trade_sizes[at] if at >= 0 else None)
-        sticks[at] = len(plan_for(cut.each_um).sticks)
+        kinds = runs.kinds(book.trade_sizes[at] if at >= 0 else None)
+        sticks[at] = plan_for(kinds).number
         # One piece more than joints in every run; an elbow is a piece that brings no end of its own.
-        couplings[at] = max(0, len(cut.each_um) + joints - (cut.whole if belled else 0))
-    marks = list(dict.fromkeys([piece[0] for piece in cut.pieces]))
+        number = sum([many for length_um, many in kinds if not (belled and length_um == STICK_UM)])
+        couplings[at] = max(0, number + joints)
+    marks = [walked.leg.id for walked in section.legs]
     for aisle, kind, count in (("Raceway", "stick", sticks), ("Fittings", "coupling", couplings)):
         if count.any():
             tally.put(aisle, sized(kind, section.method, tally.table.case), index, count[index], *marks)

@@ -3,36 +3,49 @@
 from __future__ import annotations
 
 import functools
-import itertools
+from collections import Counter
 from typing import Final
 
 import msgspec
 
-from awlmark.core.parts.sticks import KERF_M, Piece, Stick, least_sticks, micrometres
+from awlmark.core.parts.sticks import KERF_M, Kinds, Piece, Stick, kinds_of, least_sticks
 from awlmark.core.run.hand import STICK_M
 
 LIMIT_S: Final = 1.0
 """Time the exact search may take."""
 _SHORT: Final = 1e-9
-_known: dict[tuple[int, ...], CutPlan] = {}
-"""Plans that the exact search has found, by their lengths; they only ever get better."""
+_known: dict[Kinds, CutPlan] = {}
+"""Plans that the exact search has found, by what was to be cut; they only ever get better."""
 MOST_KNOWN: Final = 256
 
 
 class CutPlan(msgspec.Struct, gc=False, frozen=True):
-    """Sticks with their pieces."""
+    """How sticks are cut. Pieces of one length are alike, and so are sticks with the same pieces."""
 
-    sticks: tuple[tuple[int, ...], ...]
-    """Each stick's pieces, by their place among the lengths."""
+    patterns: tuple[tuple[int, tuple[int, ...]], ...]
+    """So many sticks, each cut into these lengths [µm]."""
     least: int
     """No plan can do with fewer."""
     rounds: int = 0
     """Searches that went into it: 0 for the quick one."""
 
     @property
+    def number(self) -> int:
+        """Sticks in all."""
+        return sum([times for times, _lengths in self.patterns])
+
+    @property
     def proved(self) -> bool:
         """Whether no plan needs fewer sticks."""
-        return len(self.sticks) == self.least
+        return self.number == self.least
+
+    def dealt(self, pieces: list[Piece]) -> list[list[int]]:
+        """Which of the pieces that the plan was made for come out of each stick, by their place among them."""
+        places: dict[int, list[int]] = {}
+        for place in reversed(range(len(pieces))):
+            places.setdefault(pieces[place].um, []).append(place)
+        sticks = [lengths for times, lengths in self.patterns for _ in range(times)]
+        return [[places[length].pop() for length in lengths] for lengths in sticks]
 
 
 def cut(pieces: list[Piece]) -> list[Stick]:
@@ -41,9 +54,8 @@ def cut(pieces: list[Piece]) -> list[Stick]:
     The quick plan takes the longest first, each into the first stick with room: at most 11/9 of the fewest sticks plus
     one (Johnson, 1973, from memory). Where that is not proved the fewest, :func:`cut_exactly` may have found better.
     """
-    plan = plan_of(pieces)
     found = []
-    for places in plan.sticks:
+    for places in plan_of(pieces).dealt(pieces):
         stick = Stick([])
         for place in sorted(places, key=lambda place: (-pieces[place].length_m, pieces[place].start_m)):
             if not stick.take(pieces[place]):
@@ -56,50 +68,61 @@ def cut(pieces: list[Piece]) -> list[Stick]:
 
 def plan_of(pieces: list[Piece]) -> CutPlan:
     """The best plan known for some pieces."""
-    return plan_for(_key(pieces))
+    return plan_for(kinds_of(pieces))
 
 
-def plan_for(each_um: tuple[int, ...]) -> CutPlan:
-    """The best plan known for some lengths [µm]."""
-    known = _known.get(each_um)
-    return known if known is not None else _quick(each_um)
-
-
-def _key(pieces: list[Piece]) -> tuple[int, ...]:
-    return micrometres([piece.length_m for piece in pieces])
+def plan_for(kinds: Kinds) -> CutPlan:
+    """The best plan known for some lengths."""
+    known = _known.get(kinds)
+    return known if known is not None else _quick(kinds)
 
 
 @functools.lru_cache(maxsize=64)
-def _quick(each_um: tuple[int, ...]) -> CutPlan:
-    lengths = [length / 1e6 for length in each_um]
-    order = sorted(range(len(lengths)), key=lengths.__getitem__, reverse=True)
-    shortest = min(lengths, default=0.0)
-    # No two that are longer than half a stick come out of one: each begins its own.
-    long = sum([length > STICK_M / 2 for length in lengths])
-    sticks = [[place] for place in order[:long]]
-    lefts = [max(STICK_M - lengths[place] - KERF_M, 0.0) for place in order[:long]]
-    roomy = [at for at, left in enumerate(lefts) if left >= shortest - _SHORT]
-    for length, alike in itertools.groupby(order[long:], key=lengths.__getitem__):
-        places, done, at, sawn = list(alike), 0, 0, length + KERF_M
-        while done < len(places):
-            if at == len(roomy):
-                roomy.append(len(sticks))
-                sticks.append([])
-                lefts.append(STICK_M)
-            stick, begin = roomy[at], done
-            left = lefts[stick]
-            while done < len(places) and (left >= sawn or abs(left - length) < _SHORT):
-                left = left - sawn if left > sawn else 0.0
-                done += 1
-            if done > begin:
-                sticks[stick] += places[begin:done]
-                lefts[stick] = left
-            if left < shortest - _SHORT:
-                # Nothing that is still to come fits; it need not be tried again.
-                del roomy[at]
-            else:
-                at += 1
-    return CutPlan(tuple(map(tuple, sticks)), least_sticks(lengths))
+def _quick(kinds: Kinds) -> CutPlan:
+    shortest = kinds[-1][0] / 1e6 if kinds else 0.0
+    roomy: list[_Alike] = []
+    closed: list[_Alike] = []
+    begun = 0
+    for length_um, many in kinds:
+        still: list[_Alike] = []
+        # Behind the sticks with room stand as many new ones as could be needed.
+        for alike in (*roomy, (begun, many, STICK_M, ())):
+            first, times, left, lengths = alike
+            count, rest = _taken(left, length_um, many) if many else (0, left)
+            if count:
+                full = min(many // count, times)
+                over = many - full * count if full < times else 0
+                shares = [(full, count, rest)]
+                if over:
+                    shares.append((1, over, _taken(left, length_um, over)[1]))
+                for number, taken, leaves in shares:
+                    # Nothing that is still to come fits what the shortest does not: it need not be tried again.
+                    into = still if leaves >= shortest - _SHORT else closed
+                    if number:
+                        into.append((first, number, leaves, lengths + (length_um,) * taken))
+                    first, times, many = first + number, times - number, many - number * taken
+            if not lengths:
+                begun = first
+            elif times:
+                still.append((first, times, left, lengths))
+        roomy = still
+    sticks = sorted(roomy + closed)
+    return CutPlan(tuple([(times, lengths) for _first, times, _left, lengths in sticks]), least_sticks(kinds))
+
+
+_Alike = tuple[int, int, float, tuple[int, ...]]
+"""Neighbouring sticks cut alike so far: the first, how many, what is left of each [m], its lengths [µm]."""
+
+
+def _taken(left: float, length_um: int, most: int) -> tuple[int, float]:
+    """How many of a length a stick gives, up to some number, and what is left of it [m]."""
+    length, count = length_um / 1e6, 0
+    sawn = length + KERF_M
+    # A whole stick always gives one: within a kerf of its length the saw takes the rest.
+    while count < most and (left >= sawn or abs(left - length) < _SHORT or left == STICK_M):
+        left = left - sawn if left > sawn else 0.0
+        count += 1
+    return count, left
 
 
 def cut_exactly(pieces: list[Piece], limit_s: float = LIMIT_S) -> CutPlan:
@@ -121,11 +144,14 @@ def cut_exactly(pieces: list[Piece], limit_s: float = LIMIT_S) -> CutPlan:
         return quick
     from awlmark.core.parts.patterns import fewest
 
-    lengths = [piece.length_m for piece in pieces]
-    sticks, least = fewest(lengths, STICK_M, KERF_M, limit_s)
-    better = CutPlan(sticks, max(least, quick.least), 1) if len(sticks) < len(quick.sticks) else None
+    sticks, least = fewest([piece.length_m for piece in pieces], STICK_M, KERF_M, limit_s)
+    patterns = Counter([tuple(sorted([pieces[place].um for place in stick], reverse=True)) for stick in sticks])
+    better = None
+    if len(sticks) < quick.number:
+        alike = tuple([(times, lengths) for lengths, times in patterns.items()])
+        better = CutPlan(alike, max(least, quick.least), 1)
     found = better or msgspec.structs.replace(quick, least=max(least, quick.least), rounds=1)
     while len(_known) >= MOST_KNOWN:
         _known.pop(next(iter(_known)))
-    _known[_key(pieces)] = found
+    _known[kinds_of(pieces)] = found
     return found

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import functools
 import math
-from collections.abc import Sequence
+from collections import Counter
+from collections.abc import Iterable
 from typing import Final
 
 import msgspec
@@ -31,13 +32,32 @@ class Piece(msgspec.Struct, gc=False, frozen=True):
     length_m: float
     """To cut [m]."""
 
+    @property
+    def um(self) -> int:
+        """Its length [µm]."""
+        return micrometres(self.length_m)
 
-def micrometres(lengths_m: Sequence[float]) -> tuple[int, ...]:
-    """Lengths to the micrometre [µm]: what differs by less is cut alike."""
-    return tuple([int(length_m * 1e6 + 0.5) for length_m in lengths_m])
+
+Kinds = tuple[tuple[int, int], ...]
+"""What is to be cut: each length [µm] once, the longest first, and how many of it."""
 
 
-(_STICK_UM,) = micrometres([STICK_M])
+def micrometres(length_m: float) -> int:
+    """A length to the micrometre [µm]: what differs by less is cut alike."""
+    return int(length_m * 1e6 + 0.5)
+
+
+def kinds_of(pieces: Iterable[Piece]) -> Kinds:
+    """Like lengths together."""
+    return _kinds(Counter([piece.um for piece in pieces]))
+
+
+def _kinds(counts: Counter[int]) -> Kinds:
+    return tuple(sorted(counts.items(), reverse=True))
+
+
+STICK_UM: Final = micrometres(STICK_M)
+"""A whole stick [µm]."""
 
 
 class Stick(msgspec.Struct):
@@ -89,20 +109,7 @@ def pieces_of(line: Line, section: Section, trade_size: str | None) -> list[Piec
         Without one nothing is known of the fittings, and readings are cut as they are.
 
     """
-    start = section.start_m
-    kept = runs_of(line, section).cut(trade_size).pieces
-    return [Piece(leg_id, at_m + start, length) for leg_id, at_m, length in kept]
-
-
-class Lengths(msgspec.Struct, gc=False, frozen=True):
-    """What is to be cut for a section in one trade size, as if the section began at the panel."""
-
-    pieces: tuple[tuple[str, float, float], ...]
-    """Leg, place [m] and length [m]."""
-    each_um: tuple[int, ...]
-    """Their lengths [µm]."""
-    whole: int
-    """How many of them are whole sticks."""
+    return runs_of(line, section).pieces(trade_size, section.start_m)
 
 
 class Runs:
@@ -111,10 +118,12 @@ class Runs:
     def __init__(self, section: Section, before: Walked | None) -> None:
         self.held = tuple([walked.leg for walked in section.legs]), before and before.leg
         """The legs themselves: while they are held no other leg can take their identity."""
-        self._start_m = start_m = section.start_m
-        self._runs: list[tuple[str, float, float, int, int, list[Walked]]] = []
-        """Last leg, its length and place [m], the fittings before and after, and the legs where there is a bend."""
-        self._by_size: dict[str | None, Lengths] = {}
+        self._start_m = section.start_m
+        self._straight: dict[tuple[float, int, int], list[Walked]] = {}
+        """One leg from fitting to fitting, as most are: by its length and the fittings before and after it."""
+        self._bent: list[tuple[list[Walked], int, int]] = []
+        """Legs with a bend between them or in them, and the fittings before and after."""
+        self._by_size: dict[str | None, Kinds] = {}
         self.elbows: list[str] = []
         """Legs at whose end a bought elbow stands."""
         begins = _PLAIN if before is None else _fitting(before)
@@ -126,40 +135,57 @@ class Runs:
             if fitting == _ELBOW:
                 self.elbows.append(leg.id)
             if fitting or walked.pulls or walked is last:
-                bent = len(run) > 1 or leg.offset_m is not None or leg.saddle_m is not None
-                self._runs.append(
-                    (leg.id, leg.length_m, walked.start_m - start_m, begins, fitting, run if bent else [])
-                )
+                if len(run) > 1 or leg.offset_m is not None or leg.saddle_m is not None:
+                    self._bent.append((run, begins, fitting))
+                else:
+                    self._straight.setdefault((leg.length_m, begins, fitting), []).append(walked)
                 begins, run = fitting, []
 
-    def cut(self, trade_size: str | None) -> Lengths:
-        """What is to be cut in a trade size."""
+    def kinds(self, trade_size: str | None) -> Kinds:
+        """What is to be cut in a trade size, like lengths together."""
         kept = self._by_size.get(trade_size)
         if kept is None:
-            pieces = self._cut(trade_size)
-            each = micrometres([length for _leg_id, _at_m, length in pieces])
-            kept = self._by_size[trade_size] = Lengths(tuple(pieces), each, each.count(_STICK_UM))
+            takes, counts = _takes(trade_size), Counter[int]()
+            for (length_m, before, after), alike in self._straight.items():
+                whole, rest = _parted(length_m - takes[before] - takes[after])
+                if whole:
+                    counts[STICK_UM] += whole * len(alike)
+                if rest:
+                    counts[micrometres(rest)] += len(alike)
+            counts.update([piece.um for piece in self._bent_pieces(trade_size, 0.0)])
+            kept = self._by_size[trade_size] = _kinds(counts)
         return kept
 
-    def _cut(self, trade_size: str | None) -> list[tuple[str, float, float]]:
-        takes, found = _takes(trade_size), list[tuple[str, float, float]]()
-        for leg_id, length_m, at_m, before, after, bent in self._runs:
-            if bent:
-                run = _Run(trade_size, self._start_m, takes[before])
-                for walked in bent:
-                    run.leg(walked)
-                    if walked is not bent[-1]:
-                        run.turn(walked)
-                run.close(takes[after], found)
-                continue
-            # One straight leg from fitting to fitting, as most are: nothing bent in it.
-            left = length_m - takes[before] - takes[after]
-            while left > STICK_M:
-                found.append((leg_id, at_m, STICK_M))
-                left, at_m = left - STICK_M, at_m + STICK_M
-            if left > 1e-6:
-                found.append((leg_id, at_m, left))
+    def pieces(self, trade_size: str | None, start_m: float) -> list[Piece]:
+        """What is to be cut in a trade size, in the order of the tape, now that the section begins here [m]."""
+        moved_m = start_m - self._start_m
+        takes, found = _takes(trade_size), self._bent_pieces(trade_size, moved_m)
+        for (length_m, before, after), alike in self._straight.items():
+            whole, rest = _parted(length_m - takes[before] - takes[after])
+            lengths = [STICK_M] * whole + [rest] * bool(rest)
+            for walked in alike:
+                begins = walked.start_m + moved_m
+                found += [Piece(walked.leg.id, begins + at * STICK_M, lengths[at]) for at in range(len(lengths))]
+        return sorted(found, key=lambda piece: piece.start_m)
+
+    def _bent_pieces(self, trade_size: str | None, moved_m: float) -> list[Piece]:
+        takes, found = _takes(trade_size), list[Piece]()
+        for bent, before, after in self._bent:
+            run = _Run(trade_size, takes[before])
+            for walked in bent:
+                run.leg(walked)
+                if walked is not bent[-1]:
+                    run.turn(walked)
+            run.close(takes[after], moved_m, found)
         return found
+
+
+def _parted(length_m: float) -> tuple[int, float]:
+    """A straight length as whole sticks and a rest [m]."""
+    whole = 0
+    while length_m > STICK_M:
+        whole, length_m = whole + 1, length_m - STICK_M
+    return whole, length_m if length_m > 1e-6 else 0.0
 
 
 def runs_of(line: Line, section: Section) -> Runs:
@@ -200,8 +226,8 @@ def _takes(trade_size: str | None) -> tuple[float, float, float]:
 class _Run:
     """Raceway from one fitting to the next, bent on its way, as long as it is before cutting."""
 
-    def __init__(self, trade_size: str | None, start_m: float, taken: float) -> None:
-        self.trade, self.start_m = trade_size, start_m
+    def __init__(self, trade_size: str | None, taken: float) -> None:
+        self.trade = trade_size
         self.length = -taken
         self.bends: list[tuple[float, float]] = []
         """Where bends lie in it, from and to [m]."""
@@ -238,8 +264,8 @@ class _Run:
         self.length -= gain_m(radius, outside_m(walked.method.key, trade)) * walked.turn_deg / 90
         self.bends.append((corner - radius - CLEAR_M, corner + radius))
 
-    def close(self, taken: float, found: list[tuple[str, float, float]]) -> None:
-        """Add its pieces: whole sticks, and a rest; joints kept off the bends."""
+    def close(self, taken: float, moved_m: float, found: list[Piece]) -> None:
+        """Add its pieces, so much further along the tape: whole sticks, and a rest; joints kept off the bends."""
         length = self.length - taken
         done, at = 0.0, 0
         while length - done > 1e-6:
@@ -249,7 +275,7 @@ class _Run:
             while at + 1 < len(self.legs) and self.legs[at + 1][0] <= done + 1e-6:
                 at += 1
             begins, walked = self.legs[at]
-            found.append((walked.leg.id, walked.start_m - self.start_m + (done - begins), step))
+            found.append(Piece(walked.leg.id, walked.start_m + moved_m + (done - begins), step))
             done += step
 
     def _clear(self, done: float, step: float) -> float:
@@ -260,9 +286,9 @@ class _Run:
         return step
 
 
-def least_sticks(lengths: Sequence[float]) -> int:
+def least_sticks(kinds: Kinds) -> int:
     """No fewer sticks can do: their lengths and kerfs together, and those longer than half a stick."""
-    each = [length + KERF_M for length in lengths]
-    half = sum(1 for length in lengths if length > STICK_M / 2 + 1e-9)
+    half = sum([many for length_um, many in kinds if length_um / 1e6 > STICK_M / 2 + 1e-9])
     # The last piece of a stick needs no cut.
-    return max(half, math.ceil(sum(each) / (STICK_M + KERF_M) - 1e-9)) if lengths else 0
+    whole = sum([many * (length_um / 1e6 + KERF_M) for length_um, many in kinds])
+    return max(half, math.ceil(whole / (STICK_M + KERF_M) - 1e-9))
