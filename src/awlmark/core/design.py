@@ -16,6 +16,7 @@ from awlmark.core.job.edit import Put
 from awlmark.core.job.model import SYSTEMS, Job
 from awlmark.core.need.plan import NeedPlan
 from awlmark.core.panel.buses import Bus, whole_drop_finding
+from awlmark.core.parts.along import span_length, spans
 from awlmark.core.parts.cutting import cut, cut_exactly
 from awlmark.core.parts.shop import shop_findings, shop_of
 from awlmark.core.parts.sticks import Piece, Stick, pieces_of
@@ -60,6 +61,13 @@ class Design(msgspec.Struct, frozen=True, eq=False):
     def cost(self) -> float:
         """Sum of the priced lines."""
         return round(sum(part.total or 0.0 for part in self.parts), 2)
+
+    @property
+    def wire_m(self) -> float | None:
+        """Length of one conductor from lug to lug, tails and loops with it [m]; None while the charger is unread."""
+        if self.case is None:
+            return None
+        return sum(span_length(self.case, sections) for _cable, sections in spans(self.case))
 
     @property
     def unpriced(self) -> int:
@@ -118,7 +126,7 @@ def solve(job: Job) -> Design:
     there = around(job, book, case.charge_a, case.hots)
     findings = [*there.of_need, *_run_findings(job, line, book), *there.of_supply, *there.of_place]
     if line.closed:
-        findings += end_findings(job, line.legs[-1].end, book)
+        findings += end_findings(job, line.legs[-1].end, line.length_m, book)
     findings += there.of_balance
     if job.meter is not None:
         from awlmark.core.panel.metered import kept

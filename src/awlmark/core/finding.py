@@ -47,6 +47,8 @@ class Finding(msgspec.Struct, gc=False, frozen=True):
     """Id of what it is about: a leg, ``panel``, ``charger``, or nothing."""
     stage: str = "wire"
     fixes: tuple[Fix, ...] = ()
+    ask: str = ""
+    """Beginning of the entry that answers it, where no fix can: what only the site knows."""
 
     @property
     def broken(self) -> bool:

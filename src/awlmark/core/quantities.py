@@ -123,7 +123,8 @@ def print_length(metres: float, units: str = "ft") -> str:
     Returns
     -------
     str
-        ``12' 6 5/8"`` or ``3.830 m``; :func:`read_length` reads it back to the same grid point.
+        ``12' 6 5/8"``, ``1 1/4"`` under a foot, or ``3.830 m``; :func:`read_length` reads it back to the same grid
+        point.
     """
     if units == "m":
         return f"{metres:.3f} m"
@@ -132,6 +133,8 @@ def print_length(metres: float, units: str = "ft") -> str:
     if eighths:
         common = math.gcd(eighths, 8)
         fraction = f" {eighths // common}/{8 // common}"
+    if feet == 0 and (inches or eighths):
+        return f'{sign}{f"{inches}{fraction}" if inches else fraction.lstrip()}"'
     return f"{sign}{feet}' {inches}{fraction}\""
 
 

@@ -101,6 +101,9 @@ def job_values(design: Design) -> dict[str, Any]:
         "raceways": raceway_values(design),
         "run": {
             "length_m": _rounded(line.length_m),
+            "upright_m": _rounded(line.upright_m),
+            "wire_m": _rounded(design.wire_m),
+            "by_method_m": {name: _rounded(length) for name, length in line.by_method.items()},
             "bends_deg": _rounded(line.bends_deg, 1),
             "legs": len(line.legs),
             "pull_points": max(0, len(line.stretches) - 1),

@@ -13,7 +13,7 @@ from awlmark.core.book.edition import Method
 from awlmark.core.errors import InputError
 from awlmark.core.job import edit as e
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import CHARGE_RANGE_A, EDITIONS, PLACES, Job, Leg, Overrule
+from awlmark.core.job.model import CHARGE_RANGE_A, CROSSING, EDITIONS, PLACES, Job, Leg, Overrule
 from awlmark.core.job.spot import Spot
 from awlmark.core.job.values import check_values
 from awlmark.core.panel.words import SUPPLY_WORDS
@@ -29,7 +29,7 @@ from awlmark.core.quantities import (
     read_temperature,
     read_trade_size,
 )
-from awlmark.core.run.words import RUN_WORDS
+from awlmark.core.run.words import LEG_WORDS, RUN_WORDS
 from awlmark.core.wire.case import CONNECTIONS
 from awlmark.core.wire.local import (
     cable_words,
@@ -171,9 +171,11 @@ def _leg(words: list[str], text: str, job: Job) -> Reading:
     rest = words[1:]
     while rest and not _is_word(rest[0], tuple(book.methods)):
         length_words.append(rest.pop(0))
-    if not length_words:
+    # A wall may be passed before anybody has measured it: its thickness is asked for on the line.
+    wall = way in CROSSING
+    if not length_words and not wall:
         raise InputError("leg", f"How far {way}?", "a length behind the direction, such as up 3 or right 22 6")
-    length = read_length(" ".join(length_words), f"leg {way}", job.units)
+    length = read_length(" ".join(length_words), f"leg {way}", job.units, zero=wall) if length_words else 0.0
     fields: dict[str, object] = {}
     while rest:
         word = rest.pop(0)
@@ -199,7 +201,8 @@ def _leg(words: list[str], text: str, job: Job) -> Reading:
             "leg", "The line already ends at the charger.", "open run, to take the charger off its end first"
         )
     leg = Leg(id=e.next_leg_id(job), direction=way, length_m=length, **fields)  # type: ignore[arg-type]
-    says = f"leg {len(job.legs) + 1}, {way} {print_length(length, job.units)}"
+    told = print_length(length, job.units) if length else "a wall not measured yet"
+    says = f"leg {len(job.legs) + 1}, {way} {told}"
     return Reading(says, e.add_leg(job, leg))
 
 
@@ -222,13 +225,28 @@ def _rub(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
 
 
 def _reread(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
-    """``leg 2 21 6``: a new reading for a leg that stands."""
+    """``leg 2 21 6``: a new reading; ``leg 2 box``, ``leg 2 ambient 45C``: anything else of a leg that stands."""
     if len(words) < 3 or not job.legs:
-        raise InputError("leg", "Which leg, and how long?", "its number and a length, such as leg 2 21 6")
+        raise InputError("leg", "Which leg, and what of it?", "its number and a reading or word: leg 2 21 6, leg 2 box")
     number = int(read_number(words[1], "leg", 1, len(job.legs)))
-    length = read_length(" ".join(words[2:]), f"leg {number}", job.units)
-    path = f"legs[{job.legs[number - 1].id}].length_m"
-    return _edited(f"leg {number}, {print_length(length, job.units)}", job, Put(path, length))
+    leg, rest = job.legs[number - 1], words[2:]
+    path = f"legs[{leg.id}]"
+    if len(rest) == 1 and rest[0] in ENDS:
+        end = ENDS[rest[0]]
+        if end == "charger" and number < len(job.legs):
+            raise InputError(
+                "leg", f"The charger stands at the end of the last leg, {len(job.legs)}.", "rub, or leg 2 box"
+            )
+        return _edited(f"{end} at the end of leg {number}", job, Put(f"{path}.end", end))
+    if len(rest) == 1 and rest[0] in WALLS:
+        return _edited(f"leg {number}, {rest[0]}", job, Put(f"{path}.wall", rest[0]))
+    if rest[0] == "cover":
+        value = read_length(" ".join(rest[1:]), "cover", job.units)
+        return _edited(f"leg {number}, cover {print_length(value, job.units)}", job, Put(f"{path}.cover_m", value))
+    if rest[0] in ("ambient", "place", *LEG_WORDS) or rest[-1] in open_book(job.code).methods:
+        return read_entry(" ".join(rest), job, replace(spot, leg_id=leg.id, section_legs=(leg.id,)))
+    length = read_length(" ".join(rest), f"leg {number}", job.units)
+    return _edited(f"leg {number}, {print_length(length, job.units)}", job, Put(f"{path}.length_m", length))
 
 
 def _leg_in_hand(job: Job, spot: Spot, field: str) -> Leg:

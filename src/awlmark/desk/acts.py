@@ -172,8 +172,11 @@ class Acts:
         if not self.session.look.quotes:
             self.session.price_fixes()
         quotes = self.session.look.quotes
+        finding = in_hand(self.session.design, self.session.look)
         if number < len(quotes):
             self.session.apply(f"fix: {quotes[number].fix.label}", quotes[number].job)
+        elif finding is not None and finding.ask:
+            self._type_fresh(finding.ask)
 
     def _put(self, text: str) -> None:
         """Pin a value, or open it again when it is pinned already."""

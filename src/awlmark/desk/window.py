@@ -202,8 +202,11 @@ class Window(Tools, QMainWindow):
         if not design.line.closed:
             return "Arrow and reading add a leg.  C corner  T through wall  B box  D trench  K charger"
         finding = in_hand(design, self.session.look)
-        fix = finding is not None and finding.fixes
-        more = "Ctrl+Enter takes the first fix." if fix else "F1 shows what can be typed."
+        more = "F1 shows what can be typed."
+        if finding is not None and finding.fixes:
+            more = "Ctrl+Enter takes the first fix."
+        elif finding is not None and finding.ask:
+            more = f"Ctrl+Enter begins the answer: {finding.ask}…"
         return f"Enter takes what you type.  {more}"
 
     def _commit(self, text: str) -> None:

@@ -52,10 +52,17 @@ def finding_rows(design: Design, look: Look) -> list[tuple[str, str]]:
     rows = []
     for number, quote in enumerate(look.quotes):
         rows.append((f"Fix {number + 1}: {_fix_words(design, quote)}", f"fix:{number}"))
+    finding = in_hand(design, look)
+    if finding is not None and finding.ask:
+        rows.append((_ask_words(finding), f"type:{finding.ask}"))
     site = site_findings(design, look.stage) if look.stage in SITE_STAGES else ()
     for finding in (*site, *design.findings):
         rows.append((f"{NAMES[finding.severity]}. {finding.text} {finding.cite}", f"select:{finding.id}"))
     return rows
+
+
+def _ask_words(finding: Finding) -> str:
+    return f"Type {finding.ask}…"
 
 
 def _fix_words(design: Design, quote: Quote) -> str:
@@ -135,7 +142,8 @@ def _slip_height(finding: Finding | None, look: Look) -> float:
     if finding is None:
         return 0.0
     bar = 42 if _has_bar(finding) else 0
-    return 40 + 20 * len(_lines(finding)) + bar + 18 * len(_sums(finding)) + _ROW * len(look.quotes) + 16
+    rows = len(look.quotes) + bool(finding.ask)
+    return 40 + 20 * len(_lines(finding)) + bar + 18 * len(_sums(finding)) + _ROW * rows + 16
 
 
 def _has_bar(finding: Finding) -> bool:
@@ -167,6 +175,8 @@ def _slip(picture: Picture, design: Design, look: Look, finding: Finding, top: f
         y += 18
     for number, quote in enumerate(look.quotes):
         _fix(picture, design, quote, number, left + 12, y - 6 + number * _ROW, right - left - 22)
+    if finding.ask:
+        _ask(picture, finding, left + 12, y - 6 + len(look.quotes) * _ROW, right - left - 22)
 
 
 def _bar(picture: Picture, finding: Finding, left: float, right: float, y: float) -> float:
@@ -198,3 +208,10 @@ def _fix(picture: Picture, design: Design, quote: Quote, number: int, left: floa
     picture.text(left + width - 9, top + 19, price, 13, anchor=END)
     says = f"Fix {number + 1}: {_fix_words(design, quote)}"
     picture.hit(left, top, width, 28, f"fix{number}", says, f"fix:{number}")
+
+
+def _ask(picture: Picture, finding: Finding, left: float, top: float, width: float) -> None:
+    """What only the site knows is typed: the row begins the entry."""
+    picture.box(left, top, width, 28, "scribe", 1.2, "sheet", 3, dash=True)
+    picture.text(left + 10, top + 19, _ask_words(finding), 13, BOLD, "scribe")
+    picture.hit(left, top, width, 28, "ask", _ask_words(finding), f"type:{finding.ask}")

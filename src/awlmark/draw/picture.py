@@ -258,7 +258,7 @@ def text_width(text: str, face: str, size: float) -> float:
     return total * size / 1000
 
 
-_LENGTH: Final = re.compile(r"-?\d+' \d+(?: \d/\d)?\"|-?\d+′ \d*[⅛¼⅜½⅝¾⅞]?″|\d*[⅛¼⅜½⅝¾⅞]?″")
+_LENGTH: Final = re.compile(r"-?(?:\d+' )?(?:\d+(?: \d/\d)?|\d/\d)\"|-?\d+′ \d*[⅛¼⅜½⅝¾⅞]?″|\d*[⅛¼⅜½⅝¾⅞]?″")
 _UNIT: Final = re.compile(r"(?<=\d) (?=(?:A|V|%|°C|°F|AWG|kcmil|ft|in|in²|Ω)\b|%|°)")
 """A space between a number and its unit, where no line may break."""
 _PRIMES: Final = str.maketrans({"'": "′", '"': "″"})

@@ -19,6 +19,8 @@ EDITIONS: Final = ("nec-2017", "nec-2020", "nec-2023")
 SYSTEMS: Final = {"120/240": (240.0, 120.0), "120/208": (208.0, 120.0), "230": (230.0, 230.0)}
 """Supply systems: volts that feed a charger, volts from a leg to neutral; one leg only where they are the same."""
 DIRECTIONS: Final = ("up", "down", "left", "right", "out", "in", "through", "trench")
+CROSSING: Final = ("through", "in", "out")
+"""Directions that pass what the line is on."""
 ENDS: Final = ("bend", "corner", "box", "body", "pull elbow", "post", "charger")
 PULL_POINTS: Final = ("box", "body", "pull elbow", "charger")
 PLACES: Final = ("indoor", "garage", "attic", "crawl", "outdoor", "roof", "buried")

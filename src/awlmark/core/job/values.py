@@ -19,6 +19,7 @@ from awlmark.core.job.face import (
 from awlmark.core.job.model import (
     BENDS,
     CHARGE_RANGE_A,
+    CROSSING,
     DEMAND_METHODS,
     DIRECTIONS,
     DROP_FORMS,
@@ -251,7 +252,8 @@ def _check_legs(job: Job, before: Job | None) -> None:
         _choice(f"{name} direction", leg.direction, DIRECTIONS)
         _choice(f"{name} end", leg.end, ENDS)
         _choice(f"{name} place", leg.place, PLACES)
-        _within(f"{name} length", leg.length_m, 1e-4, LONGEST_M, "m")
+        # A wall whose thickness nobody has measured yet is drawn and asked about, not refused.
+        _within(f"{name} length", leg.length_m, 0 if leg.direction in CROSSING else 1e-4, LONGEST_M, "m")
         _within(f"{name} built", leg.built_m, 1e-4, LONGEST_M, "m")
         _within(f"{name} ambient", leg.ambient_c, -60, 85, "C")
         _within(f"{name} cover", leg.cover_m, 0, 10, "m")

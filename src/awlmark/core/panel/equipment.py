@@ -190,7 +190,7 @@ def _solar(job: Job, breaker_a: float, book: Book) -> list[Finding]:
     main = board.feeder_a if board else job.supply.service_a
     if front.bus_a is None or main is None or any(breaker.rating_a is None for breaker in sources):
         text = "Solar feeds this bus: read the bus bars' rating, the main's and the back-fed breaker's. Type bus 200a."
-        return [_about("solar", UNREAD, "Solar on the bus", text, cite)]
+        return [_about("solar", UNREAD, "Solar on the bus", text, cite, ask="bus ")]
     fed = sum(breaker.rating_a or 0.0 for breaker in sources)
     both, limit = main + fed, BUS_SHARE * front.bus_a
     far = all(max(cells(breaker)) > front.spaces - 2 for breaker in sources)
@@ -226,7 +226,7 @@ def _working_space(job: Job, book: Book) -> list[Finding]:
         return [_about("working-space", STOP, "Working space", text, cite)]
     if None in read.values():
         text = f"Measure the free room before the panel: {wanted}. Type it, such as clear 30in 36in 6 6."
-        return [_about("working-space", NOTE, "Working space", text, cite)]
+        return [_about("working-space", NOTE, "Working space", text, cite, ask="clear ")]
     return [_about("working-space", HOLDS, "Working space", f"{wanted} is free before the panel.", cite)]
 
 

@@ -17,6 +17,8 @@ from awlmark.core.quantities import FOOT_M, INCH_M, print_length
 INSIDE_M: Final = 18 * INCH_M
 OUTSIDE_M: Final = 24 * INCH_M
 """Least height of the coupling, or of the receptacle, 625.50."""
+APART_M: Final = 0.3
+"""A line that ends nearer than this to its spot has arrived: a charger is about so wide."""
 
 
 def chosen_pin(job: Job) -> Pin | None:
@@ -98,7 +100,7 @@ def _reach(job: Job, pin: Pin, book: Book) -> list[Finding]:
         text = "How long is the charger's cord? Type it, such as cord 20ft."
         if math.isfinite(least):
             text = f"The nearest port takes {print_length(least, job.units)} of cord. {text}"
-        return [_about("reach", NOTE, "Cord not read", text, cite)]
+        return [_about("reach", NOTE, "Cord not read", text, cite, ask="cord ")]
     worst = max(found, key=lambda reach: reach.needs_m)
     best = min(found, key=lambda reach: reach.needs_m)
     long = "" if cord <= LONGEST_CORD_M + 1e-9 else " Past 25 ft it wants a device that takes it up."
@@ -166,7 +168,7 @@ def _height(job: Job, pin: Pin, book: Book) -> list[Finding]:
     return found
 
 
-def end_findings(job: Job, end: tuple[float, float, float], book: Book) -> list[Finding]:
+def end_findings(job: Job, end: tuple[float, float, float], at_m: float, book: Book) -> list[Finding]:
     """Whether the scribed line arrives at the pin.
 
     Parameters
@@ -175,6 +177,8 @@ def end_findings(job: Job, end: tuple[float, float, float], book: Book) -> list[
         Its site.
     end : tuple of float
         Where the line ends, east, north and up of the panel's foot [m].
+    at_m : float
+        And where that is on the tape [m].
     book : Book
         For the edition's name.
     """
@@ -182,10 +186,11 @@ def end_findings(job: Job, end: tuple[float, float, float], book: Book) -> list[
     if pin is None:
         return []
     off = math.dist(end[:2], (pin.x, pin.y))
-    if off <= 0.3:
+    if off <= APART_M:
         return []
     text = (
         f"The line ends {print_length(off, job.units)} from {pin.name}. Scribe on, or set the pin where the line ends."
     )
     edits = (Put(f"site.pins[{pin.id}].x", round(end[0], 4)), Put(f"site.pins[{pin.id}].y", round(end[1], 4)))
-    return [_about("end", NOTE, "Line and spot apart", text, book.title, fixes=(Fix("Pin at the line's end", edits),))]
+    fixes = (Fix("Pin at the line's end", edits),)
+    return [_about("end", NOTE, "Line and spot apart", text, book.title, at_m=at_m, fixes=fixes)]

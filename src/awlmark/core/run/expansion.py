@@ -20,6 +20,8 @@ TRAVEL_M: Final = 4 * INCH_M
 """What a common expansion fitting takes; common practice, read it off the part [m]."""
 WIDE_RANGE_C: Final = 78.0
 """A wide range of weather, 140 degF: less movement than the limit over this needs no question asked."""
+SUN_C: Final = 30 / 1.8
+"""Pipe in the sun gets this much hotter than the air, 30 degF; common practice, from memory [K]."""
 
 
 def movement_m(length_m: float, range_c: float) -> float:
@@ -59,17 +61,18 @@ def expansion_findings(job: Job, line: Line, book: Book) -> list[Finding]:
         if site.low_c is None or site.high_c is None:
             if movement_m(length, WIDE_RANGE_C) >= FITTING_M and not walked.leg.slip:
                 text = f"{named(walked).capitalize()} is plastic pipe and moves. Type the weather: site -15C to 45C."
-                found.append(about_leg(walked, "moves", NOTE, "Expansion", text, cite))
+                found.append(about_leg(walked, "moves", NOTE, "Expansion", text, cite, ask="site "))
             continue
-        moves = movement_m(length, site.high_c - site.low_c)
+        hot_c = site.high_c + (SUN_C if walked.leg.sun else 0.0)
+        moves = movement_m(length, hot_c - site.low_c)
         inches = moves / INCH_M
         needs = moves >= FITTING_M - 1e-12
-        weather = f"between {site.low_c:g} and {site.high_c:g} °C"
+        weather = f"between {site.low_c:g} and {hot_c:.0f} °C{' in the sun' if walked.leg.sun else ''}"
         text = f"{named(walked).capitalize()} moves {inches:.2f} in {weather}; from ¼ in it wants a fitting."
-        fahrenheit = (site.high_c - site.low_c) * 1.8
+        fahrenheit = (hot_c - site.low_c) * 1.8
         sums = [f"{print_length(length, job.units)} x 3.38e-5 x {fahrenheit:.0f} °F = {inches:.2f} in"]
         if walked.leg.slip and site.install_c is not None:
-            out = opening_m(site.low_c, site.high_c, site.install_c) / INCH_M
+            out = opening_m(site.low_c, hot_c, site.install_c) / INCH_M
             sums.append(
                 f"Set it {out:.1f} in open at {site.install_c:g} °C, for a fitting of 4 in; leave straps loose."
             )

@@ -19,6 +19,8 @@ STUD_M: Final = 16 * INCH_M
 """Framing on its centres; common practice."""
 SOFT: Final = ("nm", "uf", "ent", "ac", "ser")
 """Methods whose jacket a blow or a nail gets through."""
+SUN_MARKED: Final = ("uf", "ser", "mc", "ac", "nm", "fmc", "lfmc", "lfnc", "ent")
+"""Methods that the sun spoils unless their marking says otherwise; rigid pipe stands it (310.10(D), from memory)."""
 GUARDS: Final = ("rmc", "imc", "emt", "pvc80")
 """Pipe over a cable that a blow does not get through, 334.15(B)."""
 
@@ -53,6 +55,9 @@ def guard_findings(job: Job, line: Line, book: Book) -> list[Finding]:
             found.append(about_leg(walked, "hit", STOP, "Can be hit", text, f"{book.title} 300.4, 352.12", fixes=fixes))
         if studs_crossed(walked) and walked.method.key in SOFT:
             found.append(_bored(job, walked, book))
+        if walked.leg.sun and walked.place in ("outdoor", "roof") and walked.method.key in SUN_MARKED:
+            text = f"{named(walked).capitalize()} lies in the sun: only {walked.method.name} marked sunlight resistant."
+            found.append(about_leg(walked, "sun", NOTE, "In the sun", text, f"{book.title} 310.10(D)"))
     return found
 
 
@@ -84,7 +89,9 @@ def _bored(job: Job, walked: Walked, book: Book) -> Finding:
             f"{studs} studs are bored on {named(walked)}: how far from their edge? From {least} on no plate is needed."
         )
         fixes = (Fix(f"{least} and more", (Put(f"legs[{walked.leg.id}].edge_m", EDGE_M),)),)
-        return about_leg(walked, "bored", UNREAD, "Bored holes", text, cite, fixes=fixes)
+        return about_leg(
+            walked, "bored", UNREAD, "Bored holes", text, cite, fixes=fixes, ask=f"leg {walked.number} edge "
+        )
     if nail_plates(walked):
         text = f"{print_length(edge, job.units)} from the edge of {studs} studs: a steel plate on each, on the list."
         return about_leg(walked, "bored", NOTE, "Nail plates", text, cite)

@@ -14,12 +14,10 @@ import msgspec
 
 from awlmark.core.book import Book
 from awlmark.core.book.edition import Method
-from awlmark.core.job.model import PULL_POINTS, Job, Leg
+from awlmark.core.job.model import CROSSING, PULL_POINTS, Job, Leg
 
 Vector = tuple[float, float, float]
 INSIDE: Final = ("indoor", "garage", "attic", "crawl")
-CROSSING: Final = ("through", "in", "out")
-"""Directions that pass what the line is on."""
 ROOF_CLEAR_M: Final = 0.875 * 0.0254
 """At this height above a roof and more its adder falls away, 310.15(B)(2)."""
 WET: Final = ("outdoor", "roof", "buried")
@@ -126,6 +124,19 @@ class Line(msgspec.Struct, gc=False, frozen=True):
     def length_m(self) -> float:
         """Length on the tape [m]."""
         return self.legs[-1].end_m if self.legs else 0.0
+
+    @property
+    def upright_m(self) -> float:
+        """What of it goes up or down [m]."""
+        return sum([walked.leg.length_m for walked in self.legs if walked.heading[2] != 0])
+
+    @property
+    def by_method(self) -> dict[str, float]:
+        """Length of every wiring method by its name, in the order they come [m]."""
+        found: dict[str, float] = {}
+        for section in self.sections:
+            found[section.method.name] = found.get(section.method.name, 0.0) + section.length_m
+        return found
 
     @property
     def closed(self) -> bool:

@@ -9,20 +9,27 @@ from awlmark.core.book import Book
 from awlmark.core.finding import NOTE, STOP, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
+from awlmark.core.quantities import print_length
 from awlmark.core.run.line import INSIDE, Line, Walked
 from awlmark.core.run.told import about_leg, named
 
 APART_M: Final = 0.02
 """Nearer than this two legs of one run touch."""
 FLOOR_M: Final = 0.02
+HIGH_M: Final = 2.0
+"""Ground outside may lie higher than the floor inside, but not above a man's head."""
 
 
 def odd_findings(job: Job, line: Line, book: Book) -> list[Finding]:
-    """Legs through the floor, trenches in the air, a run that meets itself or turns straight back."""
+    """Legs through the floor, trenches in the air, methods that change in a bend, a run that meets or turns back."""
     found: list[Finding] = []
+    before: Walked | None = None
     for walked in line.legs:
         if walked.leg.direction == "trench" or walked.start[2] < -FLOOR_M or walked.end[2] < -FLOOR_M:
-            found += _level(walked, book)
+            found += _level(job, walked, before, book)
+        if before is not None and walked.method is not before.method and not before.pulls:
+            found.append(_changes(before, walked, book))
+        before = walked
     for before in [walked for walked in line.legs if walked.turn_deg > 179.0]:
         after = line.legs[before.number]
         if after.leg.direction != "through":
@@ -33,18 +40,39 @@ def odd_findings(job: Job, line: Line, book: Book) -> list[Finding]:
     return found
 
 
-def _level(walked: Walked, book: Book) -> list[Finding]:
+def _level(job: Job, walked: Walked, before: Walked | None, book: Book) -> list[Finding]:
     low = min(walked.start[2], walked.end[2])
-    if walked.leg.direction == "trench" and walked.start[2] > FLOOR_M and walked.leg.cover_m:
-        # Outside the ground may lie higher than the floor: only a trench above a man's head is surely in the air.
-        if walked.start[2] > 2.0:
-            high = f"{walked.start[2]:.1f} m above the floor"
-            text = f"{named(walked).capitalize()} is a trench {high}: a leg down is missing."
-            return [about_leg(walked, "air", STOP, "Trench in the air", text, book.title)]
+    if walked.leg.direction == "trench":
+        if walked.start[2] <= FLOOR_M or (before is not None and before.leg.direction == "trench"):
+            return []
+        high = print_length(walked.start[2], job.units)
+        if walked.start[2] > HIGH_M:
+            text = f"{named(walked).capitalize()} is a trench {high} above the floor: a leg down is missing."
+            return [about_leg(walked, "air", STOP, "Trench in the air", text, book.title, at_m=walked.start_m)]
+        if before is None or before.heading[2] >= 0:
+            text = f"No leg leads down into {named(walked)}. Does the ground outside lie {high} above the floor?"
+            return [about_leg(walked, "air", NOTE, "No way down", text, book.title, at_m=walked.start_m)]
     elif low < -FLOOR_M and walked.place in INSIDE and walked.place != "crawl" and not walked.crosses:
-        text = f"{named(walked).capitalize()} goes {-low:.2f} m below the floor it stands on: through it, or shorter?"
+        deep = print_length(-low, job.units)
+        text = f"{named(walked).capitalize()} goes {deep} below the floor it stands on: through it, or shorter?"
         return [about_leg(walked, "floor", STOP, "Through the floor", text, book.title, at_m=walked.end_m)]
     return []
+
+
+def _changes(before: Walked, after: Walked, book: Book) -> Finding:
+    """One wiring method becomes another where nothing stands that joins them (300.15)."""
+    cable = before.method.cable or after.method.cable
+    names = f"{before.method.name} becomes {after.method.name}"
+    text = (
+        f"{names} at the end of {named(before)}, where wires are joined: that wants a box."
+        if cable
+        else f"{names} at the end of {named(before)}: a box, a body or a fitting listed for both goes there."
+    )
+    kinds = ("box",) if cable else ("body", "box")
+    fixes = tuple(Fix(f"{kind.capitalize()} there", (Put(f"legs[{before.leg.id}].end", kind),)) for kind in kinds)
+    severity = STOP if cable else NOTE
+    cite = f"{book.title} 300.15"
+    return about_leg(before, "changes", severity, "Method changes", text, cite, at_m=before.end_m, fixes=fixes)
 
 
 def _crossings(line: Line, book: Book) -> list[Finding]:
@@ -74,7 +102,8 @@ def _crossings(line: Line, book: Book) -> list[Finding]:
             if two not in met:
                 met.add(two)
                 text = f"{named(line.legs[two]).capitalize()} meets {named(line.legs[one])}: step one of them aside."
-                found.append(about_leg(line.legs[two], "meets", NOTE, "Meets itself", text, book.title))
+                at_m = _meeting(line.legs[two], boxes[one])
+                found.append(about_leg(line.legs[two], "meets", NOTE, "Meets itself", text, book.title, at_m=at_m))
     return found
 
 
@@ -89,3 +118,11 @@ def _touch(one: _Box, two: _Box) -> bool:
         x <= u2 + APART_M and u <= x2 + APART_M and y <= v2 + APART_M and v <= y2 + APART_M
         and z <= w2 + APART_M and w <= z2 + APART_M
     )  # fmt: skip
+
+
+def _meeting(walked: Walked, other: _Box) -> float:
+    """Where on the tape a leg comes to another [m]."""
+    axis = next(axis for axis in range(3) if abs(walked.heading[axis]) > 0.5)
+    least, most = other[axis]
+    gone = ((least + most) / 2 - walked.start[axis]) * walked.heading[axis]
+    return walked.start_m + min(max(gone, 0.0), walked.leg.length_m)

@@ -97,7 +97,8 @@ def _cover(job: Job, walked: Walked, book: Book) -> list[Finding]:
     if leg.cover_m is None:
         text = f"How deep is {named(walked)}? Under {over} {walked.method.name} wants {print_length(least, job.units)}."
         fixes = (Fix(f"Dig to {print_length(least, job.units)}", (Put(f"legs[{leg.id}].cover_m", least),)),)
-        return [about_leg(walked, "cover", UNREAD, "Cover not read", text, cite, fixes=fixes)]
+        ask = f"leg {walked.number} cover "
+        return [about_leg(walked, "cover", UNREAD, "Cover not read", text, cite, fixes=fixes, ask=ask)]
     severity = grade(leg.cover_m, least, "least", stepped=True)
     dug = dig(walked)
     assert dug is not None

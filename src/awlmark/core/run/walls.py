@@ -7,7 +7,7 @@ from typing import Final
 import msgspec
 
 from awlmark.core.book import Book
-from awlmark.core.finding import HOLDS, NOTE, STOP, Finding, Fix
+from awlmark.core.finding import HOLDS, NOTE, STOP, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.quantities import INCH_M, print_length
@@ -58,6 +58,11 @@ def wall_findings(job: Job, line: Line, book: Book) -> list[Finding]:
             text = f"The layers of {named(walked)} make {made}, its reading {read}."
             fixes = (Fix("Take the layers", (Put(f"legs[{leg.id}].length_m", total),)),)
             found.append(about_leg(walked, "layers", NOTE, "Wall", text, book.title, fixes=fixes))
+        if not leg.length_m:
+            text = f"How thick is the wall at {named(walked)}? Its nipple hangs on it."
+            ask = f"leg {walked.number} "
+            found.append(about_leg(walked, "thickness", UNREAD, "Wall not measured", text, book.title, ask=ask))
+            continue
         if leg.length_m < 0.25 * INCH_M:
             text = f"The wall at {named(walked)} has no thickness: measure it, the nipple hangs on it."
             found.append(about_leg(walked, "thickness", STOP, "Wall without thickness", text, book.title))

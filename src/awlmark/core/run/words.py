@@ -204,15 +204,18 @@ def _site_words(words: list[str], job: Job, spot: Spot) -> Told:
     return " ".join(words), (Put("site.low_c", None), Put("site.high_c", hot), Put("site.low_c", cold))
 
 
-RUN_WORDS: Final[dict[str, Reader]] = {
-    "split": _split_words, "insert": _insert_words, "round": _round_words, "reverse": _reverse_words,
-    "slide": _slide_words, "offset": _offset_words,
-    "saddle": _saddle_words, "layers": _layers_words, "site": _site_words,
-    "box": _box_words, "sleeve": _sleeve_words, "spliced": _yes_words("spliced"),
+LEG_WORDS: Final[dict[str, Reader]] = {
+    "offset": _offset_words, "saddle": _saddle_words, "layers": _layers_words, "box": _box_words, "sleeve": _sleeve_words, "spliced": _yes_words("spliced"),
     "surface": _choice_words("surface", SURFACES), "mount": _choice_words("mount", MOUNTS),
     "bent": _choice_words("bend", BENDS),
     "fire": _yes_words("fire"), "slip": _yes_words("slip"), "sun": _yes_words("sun"),
     "exposed": _yes_words("exposed", may_be_open=True),
     "edge": _length_words("edge_m"), "lift": _length_words("roof_m"),
+}  # fmt: skip
+"""First words of entries about the leg in hand."""
+RUN_WORDS: Final[dict[str, Reader]] = {
+    "split": _split_words, "insert": _insert_words, "round": _round_words, "reverse": _reverse_words,
+    "slide": _slide_words, "site": _site_words,
+    **LEG_WORDS,
 }  # fmt: skip
 """First words of entries about the run, and what reads them."""

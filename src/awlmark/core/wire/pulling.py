@@ -209,6 +209,7 @@ def _pulled(pieces: list[Piece], wires: Wires, bore_m: float) -> Pull:
         along.append((at, tension))
     by_friction = {name: pulled.most_n for name, pulled in best.items()}
     each = ", ".join(f"{name} {newtons / LBF_N:.0f}" for name, newtons in by_friction.items())
+    both = ", ".join(f"fed {way} {pulled.most_n / LBF_N:.0f} lbf" for way, pulled in ways.items())
     sidewall = f"sidewall {usual.sidewall_n_m / SIDEWALL_N_M * 300:.0f} of 300 lbf/ft"
     return Pull(
         length_m=length,
@@ -220,7 +221,7 @@ def _pulled(pieces: list[Piece], wires: Wires, bore_m: float) -> Pull:
         peak=max(along, key=lambda place: place[1]),
         severity=_severity(usual.most_n, limit, usual.sidewall_n_m),
         says=verdict(usual.most_n, limit, usual.sidewall_n_m),
-        sums=(f"lbf by friction: {each}", sidewall),
+        sums=(both, f"lbf by friction: {each}", sidewall),
     )
 
 

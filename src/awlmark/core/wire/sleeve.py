@@ -74,4 +74,5 @@ def _sleeve(t: Teller, walked: Walked) -> Finding:
         at_m=walked.start_m,
         where=leg.id,
         fixes=fixes,
+        ask="cable " if wide is None else "",
     )

@@ -102,12 +102,13 @@ def tell_heat(t: Teller) -> Finding:
             id="heat",
             severity=UNREAD,
             title="Temperature not read",
-            text=f"How hot does the {spot.place} get where leg {spot.number} runs? Give its ambient temperature.",
+            text=f"How hot does the {spot.place} get where leg {spot.number} runs? Type it, such as 50C.",
             cite=t.book.cite("heat"),
             needed=t.case.charge_a,
             unit="A",
             at_m=spot.start_m,
             where=spot.leg.id,
+            ask=f"leg {spot.number} ambient ",
         )
     each = [by_column[COLUMNS_C.index(h.column_c)] * (h.ambient_factor * h.bundling_factor) for h in heats]
     worst = carried.governing[t.group] if each else -1
