@@ -205,7 +205,8 @@ def _site_words(words: list[str], job: Job, spot: Spot) -> Told:
 
 
 LEG_WORDS: Final[dict[str, Reader]] = {
-    "offset": _offset_words, "saddle": _saddle_words, "layers": _layers_words, "box": _box_words, "sleeve": _sleeve_words, "spliced": _yes_words("spliced"),
+    "offset": _offset_words, "saddle": _saddle_words, "layers": _layers_words, "box": _box_words,
+    "sleeve": _sleeve_words, "spliced": _yes_words("spliced"),
     "surface": _choice_words("surface", SURFACES), "mount": _choice_words("mount", MOUNTS),
     "bent": _choice_words("bend", BENDS),
     "fire": _yes_words("fire"), "slip": _yes_words("slip"), "sun": _yes_words("sun"),
