@@ -1,13 +1,16 @@
 """Place and Run at the desk: the floor, dragging, the nine-leg line by keyboard alone, bends by hand."""
 
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QEvent, QPoint, Qt
 from PySide6.QtTest import QTest
 
 from awlmark.core.finding import HOLDS, STOP, UNREAD
-from awlmark.core.quantities import FOOT_M
+from awlmark.core.quantities import FOOT_M, INCH_M
 from awlmark.data import demo_job
+from awlmark.desk.legs_table import BUILT
 from awlmark.desk.session import fresh_job
 from awlmark.desk.window import Window
+from awlmark.draw.place_view import floor_of
+from awlmark.draw.tape import scale_of
 from tests.desk.support import DeskCase
 
 
@@ -83,6 +86,116 @@ class Way(DeskCase):
         self.click(window.scenes.drawing.canvas, "pin-a")
         self.assertEqual(window.session.job.site.pin, "a")
         self.assertEqual(window.session.design.finding("reach").severity, STOP)
+
+    def test_rooms_and_things_are_dragged_and_stretched(self) -> None:
+        window = self.open(demo_job())
+        window.show_place()
+        self.settle()
+        before = window.session.job.site
+        canvas = window.scenes.drawing.canvas
+        scale = floor_of(window.session.design, canvas.picture.width, canvas.picture.height).scale
+        self.drag(window, "thing-4", 20, -10)
+        press, was = window.session.job.site.things[3], before.things[3]
+        for moved, by in ((press.x - was.x, 20 / scale), (press.y - was.y, 10 / scale)):
+            # To the inch.
+            self.assertAlmostEqual(moved, by, delta=INCH_M)
+        self.assertEqual(window.session.undo_stack.undoText(), "move Press")
+        self.drag(window, "area-1", 0, -8)
+        self.assertGreater(window.session.job.site.areas[0].y, before.areas[0].y)
+        self.drag(window, "corner-area-1", 30, 24)
+        house, old = window.session.job.site.areas[0], before.areas[0]
+        self.assertGreater(house.wide, old.wide)
+        self.assertGreater(house.deep, old.deep)
+        self.assertEqual(window.session.undo_stack.undoText(), "stretch Press house")
+        for _ in range(3):
+            window.undo()
+        self.assertEqual(window.session.job.site, before)
+        self.click(canvas, "thing-2")
+        self.assertEqual(window.entry.line.text(), "bench Bench ")
+
+    def test_everything_answers_for_the_point_under_the_mouse(self) -> None:
+        window = self.open(demo_job())
+        window.session.see(at_m=1.0)
+        self.settle()
+        tape = window.tape.canvas
+        spot = round(scale_of(window.session.design, tape.width()).x(20.0))
+        QTest.mouseMove(tape, QPoint(spot, 12))
+        self.settle()
+        self.assertAlmostEqual(window.session.look.seen_m, 20.0, delta=0.05)
+        caption = " ".join(text.text for text in window.loupe.canvas.picture.texts())
+        self.assertIn("PVC 40", caption)
+        told = " ".join(text.text for text in window.lane.canvas.picture.texts())
+        self.assertIn("90° here", told)
+        # What is typed still goes to the leg at the awl.
+        self.assertEqual(window.session.spot.leg_id, "leg-2")
+        self.application.sendEvent(tape, QEvent(QEvent.Type.Leave))
+        self.settle()
+        self.assertEqual(window.session.look.seen_m, 1.0)
+        QTest.mouseClick(tape, Qt.MouseButton.LeftButton, pos=QPoint(spot, 40))
+        self.settle()
+
+    def test_the_reading_fills_the_scene_and_follows_typing(self) -> None:
+        window = self.open(demo_job())
+        line, canvas = window.entry.line, window.scenes.drawing.canvas
+        self.key(line, Qt.Key.Key_B, Qt.KeyboardModifier.AltModifier)
+        for _ in range(2):
+            self.key(line, Qt.Key.Key_BracketRight)
+        self.assertIn(("22′ 0″", 160.0), [(text.text, text.size) for text in canvas.picture.texts()])
+        self.type(window, "built 2 22 1")
+        told = [text.text for text in canvas.picture.texts()]
+        self.assertLess(told.index("22′ 0″"), told.index("22′ 1″"))
+        QTest.keyClicks(line, "right 6 3")
+        self.assertIn("right 6 3", [text.text for text in canvas.picture.texts()])
+        line.clear()
+        self.key(line, Qt.Key.Key_B, Qt.KeyboardModifier.AltModifier)
+        self.assertIn("Walls, unfolded", [text.text for text in canvas.picture.texts()])
+        # Planned and built stand side by side on the wall, and in the list.
+        self.assertTrue(any("built" in text.text for text in canvas.picture.texts()))
+
+    def test_the_lines_table_takes_readings_as_planned_and_as_built(self) -> None:
+        window = self.open(demo_job())
+        window.swap_list()
+        legs = window.scenes.legs
+        legs.item(1, BUILT).setText("22 1")
+        self.settle()
+        self.assertAlmostEqual(window.session.job.legs[1].built_m or 0, 22 * FOOT_M + INCH_M)
+        self.assertEqual((legs.item(1, BUILT).text(), legs.item(0, 7).text()), ("22' 1\"", "90°"))
+        self.assertEqual(legs.item(1, 8).text(), "6' 0\", 14' 0\", 22' 0\"")
+        legs.item(1, BUILT).setText("")
+        self.settle()
+        self.assertIsNone(window.session.job.legs[1].built_m)
+        legs.item(1, BUILT).setText("long")
+        self.settle()
+        self.assertIn("Can't read 'long'", window.entry.echo.text())
+        self.assertEqual(legs.item(1, BUILT).text(), "")
+
+    def test_a_question_is_answered_from_its_slip(self) -> None:
+        window = self.open(fresh_job())
+        for text in ("40a", "up 2", "t", "right 8 attic", "k"):
+            self.type(window, text)
+        self.assertEqual(window.session.design.verdict, UNREAD)
+        answers = {"leg 2 ": "8in", "leg 3 ambient ": "50C"}
+        for _ in range(2):
+            self.key(window.entry.line, Qt.Key.Key_Return, Qt.KeyboardModifier.ControlModifier)
+            self.type(window, answers.pop(window.entry.line.text()))
+        self.assertNotEqual(window.session.design.verdict, UNREAD)
+        self.assertEqual(window.session.job.legs[2].ambient_c, 50.0)
+        self.type(window, "leg 3 ambient open")
+        self.click(window.loupe.canvas, "ask")
+        self.assertEqual(window.entry.line.text(), "leg 3 ambient ")
+
+    def test_a_duct_in_the_way_is_gone_round_from_its_slip(self) -> None:
+        window = self.open(fresh_job())
+        for text in ("40a", "up 2", "right 12", "k", "other Duct 2x1 at 5 -1 low 6 6 high 8"):
+            self.type(window, text)
+        self.click(window.scenes.drawing.canvas, "across:leg-2")
+        self.assertEqual(len(window.session.look.quotes), 2)
+        bends = window.session.design.line.bends_deg
+        window.take_first_fix()
+        self.settle()
+        self.assertEqual(len(window.session.job.legs), 6)
+        self.assertEqual(window.session.design.line.bends_deg, bends + 360)
+        self.assertIsNone(window.session.design.finding("across:leg-2"))
 
     def test_the_fork_at_the_lines_end(self) -> None:
         window = self.open(demo_job())

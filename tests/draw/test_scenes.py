@@ -115,7 +115,7 @@ class Year(unittest.TestCase):
 class Place(unittest.TestCase):
     def draw(self, job: Job) -> Picture:
         design = solve(job)
-        return draw_place(design, fork(design), *SIZE)
+        return draw_place(design, Look(stage="place"), fork(design), *SIZE)
 
     def test_the_floor_is_to_scale_both_ways(self) -> None:
         floor = floor_of(solve(demo_job()), *SIZE)

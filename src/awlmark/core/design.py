@@ -26,6 +26,7 @@ from awlmark.core.run.bends import check_bends
 from awlmark.core.run.expansion import expansion_findings
 from awlmark.core.run.guard import guard_findings
 from awlmark.core.run.line import Line, Section, walk
+from awlmark.core.run.obstacles import obstacle_findings
 from awlmark.core.run.odd import odd_findings
 from awlmark.core.run.supports import support_findings
 from awlmark.core.run.trench import trench_findings
@@ -182,6 +183,7 @@ def _no_book(job: Job, book: Book) -> Finding:
 def _run_findings(job: Job, line: Line, book: Book) -> list[Finding]:
     found = [*check_bends(line, book), *trench_findings(job, line, book), *expansion_findings(job, line, book)]
     found += [*wall_findings(job, line, book), *guard_findings(job, line, book), *odd_findings(job, line, book)]
+    found += obstacle_findings(job, line, book)
     if job.guessed:
         found.append(_guessed(job, book))
     if not line.closed:
@@ -207,7 +209,8 @@ def _guessed(job: Job, book: Book) -> Finding:
     """What a quick quote assumed, until the user confirms it."""
     fields = {path.rpartition(".")[2] for path in job.guessed}
     names = ", ".join(name for name in ("direction", "place", "method") if name in fields) or "some values"
-    first = job.legs[0].id if job.legs else ""
+    guessed = (path.partition("]")[0].removeprefix("legs[") for path in job.guessed if path.startswith("legs["))
+    first = next(guessed, job.legs[0].id if job.legs else "")
     return Finding(
         id="guessed",
         severity=UNREAD,

@@ -13,7 +13,7 @@ from awlmark.core.book.edition import Method
 from awlmark.core.errors import InputError
 from awlmark.core.job import edit as e
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import CHARGE_RANGE_A, CROSSING, EDITIONS, PLACES, Job, Leg, Overrule
+from awlmark.core.job.model import CHARGE_RANGE_A, EDITIONS, PLACES, Job, Leg, Overrule
 from awlmark.core.job.spot import Spot
 from awlmark.core.job.values import check_values
 from awlmark.core.panel.words import SUPPLY_WORDS
@@ -29,6 +29,7 @@ from awlmark.core.quantities import (
     read_temperature,
     read_trade_size,
 )
+from awlmark.core.run.legs import ENDS, WAYS, change_leg, end_leg, leg_named, new_leg, rub_leg
 from awlmark.core.run.words import LEG_WORDS, RUN_WORDS
 from awlmark.core.wire.case import CONNECTIONS
 from awlmark.core.wire.local import (
@@ -42,25 +43,6 @@ from awlmark.core.wire.local import (
 )
 from awlmark.core.wire.pinned import CIRCUIT_WORDS
 
-WAYS: Final = {
-    "up": "up", "u": "up", "↑": "up",
-    "down": "down", "dn": "down", "↓": "down",
-    "left": "left", "l": "left", "←": "left",
-    "right": "right", "r": "right", "→": "right",
-    "through": "through", "thru": "through", "t": "through",
-    "trench": "trench", "d": "trench", "dig": "trench",
-    "out": "out", "in": "in",
-}  # fmt: skip
-ENDS: Final = {
-    "corner": "corner", "c": "corner",
-    "box": "box", "b": "box",
-    "body": "body", "lb": "body",
-    "elbow": "pull elbow",
-    "post": "post",
-    "charger": "charger", "k": "charger",
-    "bend": "bend",
-}  # fmt: skip
-WALLS: Final = ("stone", "brick", "block", "concrete", "wood", "stucco", "stud")
 METALS: Final = {"cu": "cu", "copper": "cu", "al": "al", "aluminium": "al", "aluminum": "al"}
 WIRE_WORDS: Final = {
     **CIRCUIT_WORDS,
@@ -116,11 +98,14 @@ def read_entry(text: str, job: Job, spot: Spot | None = None) -> Reading:
         raise InputError("entry", "Nothing typed.", HINT)
     spot = spot or Spot()
     if words[0] in WAYS:
-        return _leg(words, text, job)
+        return Reading(*new_leg(words, job))
+    if words[0] == "rub":
+        return Reading(*rub_leg(words, job))
     if len(words) == 1 and words[0] in ENDS:
-        return _end(ENDS[words[0]], job)
+        says, edits = end_leg(ENDS[words[0]], job)
+        return _edited(says, job, *edits)
     named = {
-        "rub": _rub, "leg": _reread,
+        "leg": _one_leg,
         "ambient": _ambient, "cover": _cover, "place": _place, "price": _price, "name": _name, "code": _code,
         "overrule": _overrule, "open": _open, "run": _finish,
     }  # fmt: skip
@@ -163,90 +148,16 @@ def _edited(says: str, job: Job, *edits: Put) -> Reading:
     return Reading(says, e.put(job, *edits))
 
 
-def _leg(words: list[str], text: str, job: Job) -> Reading:
-    """A direction, a length, and what follows it: end, method, place, wall, cover."""
-    way = WAYS[words[0]]
-    book = open_book(job.code)
-    length_words: list[str] = []
-    rest = words[1:]
-    while rest and not _is_word(rest[0], tuple(book.methods)):
-        length_words.append(rest.pop(0))
-    # A wall may be passed before anybody has measured it: its thickness is asked for on the line.
-    wall = way in CROSSING
-    if not length_words and not wall:
-        raise InputError("leg", f"How far {way}?", "a length behind the direction, such as up 3 or right 22 6")
-    length = read_length(" ".join(length_words), f"leg {way}", job.units, zero=wall) if length_words else 0.0
-    fields: dict[str, object] = {}
-    while rest:
-        word = rest.pop(0)
-        if word in ENDS:
-            fields["end"] = ENDS[word]
-        elif word in book.methods:
-            fields["method"] = word
-        elif word in PLACES:
-            fields["place"] = word
-        elif word in WALLS:
-            fields["wall"] = word
-        elif word == "cover" and rest:
-            fields["cover_m"] = read_length(" ".join(rest), "cover", job.units)
-            rest = []
-        else:
-            raise InputError(
-                "leg",
-                f"Can't read '{word}'.",
-                f"an end ({', '.join(dict.fromkeys(ENDS.values()))}), a method or a place",
-            )
-    if job.legs and job.legs[-1].end == "charger":
-        raise InputError(
-            "leg", "The line already ends at the charger.", "open run, to take the charger off its end first"
-        )
-    leg = Leg(id=e.next_leg_id(job), direction=way, length_m=length, **fields)  # type: ignore[arg-type]
-    told = print_length(length, job.units) if length else "a wall not measured yet"
-    says = f"leg {len(job.legs) + 1}, {way} {told}"
-    return Reading(says, e.add_leg(job, leg))
-
-
-def _is_word(word: str, methods: tuple[str, ...]) -> bool:
-    return word in ENDS or word in methods or word in PLACES or word in WALLS or word == "cover"
-
-
-def _end(end: str, job: Job) -> Reading:
-    if not job.legs:
-        raise InputError("end", f"There is no leg yet to end with a {end}.", "a first leg such as up 3")
-    last = job.legs[-1]
-    return _edited(f"{end} at the end of leg {len(job.legs)}", job, Put(f"legs[{last.id}].end", end))
-
-
-def _rub(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
-    if not job.legs:
-        raise InputError("rub", "There is no leg to rub out.", "a line with legs")
-    number = int(read_number(words[1], "leg", 1, len(job.legs))) if len(words) > 1 else len(job.legs)
-    return Reading(f"rub out leg {number}", e.remove_leg(job, job.legs[number - 1].id))
-
-
-def _reread(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
-    """``leg 2 21 6``: a new reading; ``leg 2 box``, ``leg 2 ambient 45C``: anything else of a leg that stands."""
-    if len(words) < 3 or not job.legs:
-        raise InputError("leg", "Which leg, and what of it?", "its number and a reading or word: leg 2 21 6, leg 2 box")
-    number = int(read_number(words[1], "leg", 1, len(job.legs)))
-    leg, rest = job.legs[number - 1], words[2:]
-    path = f"legs[{leg.id}]"
-    if len(rest) == 1 and rest[0] in ENDS:
-        end = ENDS[rest[0]]
-        if end == "charger" and number < len(job.legs):
-            raise InputError(
-                "leg", f"The charger stands at the end of the last leg, {len(job.legs)}.", "rub, or leg 2 box"
-            )
-        return _edited(f"{end} at the end of leg {number}", job, Put(f"{path}.end", end))
-    if len(rest) == 1 and rest[0] in WALLS:
-        return _edited(f"leg {number}, {rest[0]}", job, Put(f"{path}.wall", rest[0]))
-    if rest[0] == "cover":
-        value = read_length(" ".join(rest[1:]), "cover", job.units)
-        return _edited(f"leg {number}, cover {print_length(value, job.units)}", job, Put(f"{path}.cover_m", value))
-    if rest[0] in ("ambient", "place", *LEG_WORDS) or rest[-1] in open_book(job.code).methods:
+def _one_leg(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
+    """``leg 2 21 6``, ``leg 2 ambient 45C``: of a leg by its number, wherever the awl stands."""
+    number, leg = leg_named(words, job)
+    rest = words[2:]
+    if (rest[0] in ("ambient", "place", *LEG_WORDS) and len(rest) > 1) or rest[-1] in open_book(job.code).methods:
         return read_entry(" ".join(rest), job, replace(spot, leg_id=leg.id, section_legs=(leg.id,)))
-    length = read_length(" ".join(rest), f"leg {number}", job.units)
-    return _edited(f"leg {number}, {print_length(length, job.units)}", job, Put(f"{path}.length_m", length))
+    if rest[0] in LEG_WORDS and rest[0] not in ENDS:
+        return read_entry(rest[0], job, replace(spot, leg_id=leg.id))
+    says, edits = change_leg(number, rest, job)
+    return _edited(says, job, *edits)
 
 
 def _leg_in_hand(job: Job, spot: Spot, field: str) -> Leg:
@@ -332,7 +243,8 @@ def _open(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
 
 
 def _finish(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
-    return _end("charger", job)
+    says, edits = end_leg("charger", job)
+    return _edited(says, job, *edits)
 
 
 def _decision(words: list[str], text: str, job: Job, spot: Spot) -> Reading:

@@ -69,6 +69,7 @@ class Acts:
             "type": lambda: self._type_fresh(rest),
             "fork": lambda: self._fork(int(rest)),
             "move": lambda: self._move_chosen(rest),
+            "stretch": lambda: None,
             "worst": self.next_worst,
             "next": self.next_worst,
             "pull": lambda: None,
@@ -111,10 +112,13 @@ class Acts:
             self.session.apply(forks[number].fix.label, forks[number].job)
 
     def _move_chosen(self, what: str) -> None:
-        """A click on a spot chooses it; on a car nothing: both are dragged."""
+        """A click on a spot chooses it, on an area or a thing begins its words; all of them are dragged too."""
         kind, _, its_id = what.partition(":")
         if kind == "pin":
             self.session.apply(f"spot {its_id.upper()}", put(self.session.job, Put("site.pin", its_id)))
+        elif kind in ("area", "thing"):
+            one = value_at(self.session.job, f"site.{kind}s[{its_id}]")
+            self._type_fresh(f"{one.kind} {one.name} ")
 
     def _car(self, what: str) -> None:
         from awlmark.core.need.facts import add_car, remove_car

@@ -7,27 +7,29 @@ from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableWidget, QTab
 
 from awlmark.core.design import Design
 from awlmark.core.quantities import print_length
+from awlmark.core.run.supports import straps
 
-COLUMNS = ("Leg", "Way", "Reading", "Place", "Method", "Ends with")
-READING = 2
+COLUMNS = ("Leg", "Way", "Reading", "As built", "Place", "Method", "Ends with", "Turn", "Held at")
+READING, BUILT = 2, 3
 
 
 class LegsTable(QTableWidget):
-    """One row a leg; the reading takes a typed length."""
+    """One row a leg; the reading, planned or as built, takes a typed length."""
 
-    reread = Signal(int, str)
-    """Number of the leg and the text typed."""
+    reread = Signal(str)
+    """The entry that a typed cell stands for."""
     chosen = Signal(float)
     """Middle of the leg on the tape [m]."""
 
     def __init__(self) -> None:
         super().__init__(0, len(COLUMNS))
-        self.setAccessibleName("The line, leg by leg; type a reading in the column Reading")
+        self.setAccessibleName("The line, leg by leg; type in the columns Reading and As built")
         self.setHorizontalHeaderLabels(COLUMNS)
         self.verticalHeader().hide()
         self.setShowGrid(False)
         self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-        self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+        self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        self.horizontalHeader().setStretchLastSection(True)
         self.setTabKeyNavigation(False)
         self._filling = False
         self._middles: list[float] = []
@@ -40,28 +42,41 @@ class LegsTable(QTableWidget):
         self._filling = True
         self._middles = [(walked.start_m + walked.end_m) / 2 for walked in design.line.legs]
         self.setRowCount(len(design.line.legs))
+        units, trades = design.job.units, design.circuit.trade_sizes if design.circuit else ()
+        section_of = {walked.leg.id: section for section in design.line.sections for walked in section.legs}
         for at, walked in enumerate(design.line.legs):
-            reading = print_length(walked.leg.length_m, design.job.units)
+            number = section_of[walked.leg.id].number
+            held = straps(walked, trades[number] if trades else None)
             cells = (
                 str(walked.number),
                 walked.leg.direction,
-                reading,
+                print_length(walked.leg.length_m, units),
+                "" if walked.leg.built_m is None else print_length(walked.leg.built_m, units),
                 walked.place,
                 walked.method.name,
                 walked.leg.end,
+                f"{walked.turn_deg + walked.offset_deg:.0f}°" if walked.turn_deg + walked.offset_deg else "",
+                ", ".join(print_length(at_m, units) for at_m in held),
             )
             for column, text in enumerate(cells):
                 item = QTableWidgetItem(text)
                 flags = Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsEnabled
-                item.setFlags(flags | Qt.ItemFlag.ItemIsEditable if column == READING else flags)
+                item.setFlags(flags | Qt.ItemFlag.ItemIsEditable if column in (READING, BUILT) else flags)
+                if column == len(cells) - 1:
+                    item.setToolTip(text)
                 self.setItem(at, column, item)
         if self.rowCount():
             self.setCurrentCell(min(row, self.rowCount() - 1), READING)
         self._filling = False
 
     def _typed(self, item: QTableWidgetItem) -> None:
-        if not self._filling and item.column() == READING:
-            self.reread.emit(item.row() + 1, item.text())
+        if self._filling:
+            return
+        number, text = item.row() + 1, item.text().strip()
+        if item.column() == READING:
+            self.reread.emit(f"leg {number} {text}")
+        elif item.column() == BUILT:
+            self.reread.emit(f"built {number} {text or 'as planned'}")
 
     def _choose(self, row: int) -> None:
         if not self._filling and 0 <= row < len(self._middles):

@@ -7,7 +7,8 @@ import re
 from PySide6.QtCore import QObject, QPointF
 
 from awlmark.core.design import Design
-from awlmark.core.job.edit import Put, put, value_at
+from awlmark.core.job.edit import put, value_at
+from awlmark.core.place.floor import moved, resized
 from awlmark.core.quantities import INCH_M, print_length
 from awlmark.desk.acts import Acts
 from awlmark.desk.entry import EntryBar
@@ -18,13 +19,15 @@ from awlmark.draw.tape import scale_of
 
 
 class Pull(QObject):
-    """Drags: the awl along the tape, the line's end across the scene, a breaker from space to space."""
+    """The mouse: the awl along the tape, the line's end across the scene, a breaker from space to space."""
 
     def __init__(self, session: Session, scene: Canvas, tape: Canvas, entry: EntryBar, acts: Acts) -> None:
         super().__init__(scene)
         self.acts = acts
         self.session, self.scene, self.tape, self.entry = session, scene, tape, entry
         tape.dragged.connect(self._drag_awl)
+        tape.hovered.connect(self._hover)
+        tape.left.connect(lambda: self.session.see(over_m=None))
         scene.dragged.connect(self._drag_end)
         scene.dropped.connect(self._drop_end)
         scene.dragged.connect(self._drag_breaker)
@@ -38,8 +41,16 @@ class Pull(QObject):
 
     def _drag_awl(self, act: str, where: QPointF) -> None:
         if act.partition(":")[0] == "awl":
-            scale = scale_of(self.session.design, self.tape.width())
-            self.session.see(at_m=min(scale.at_m(where.x()), self.session.design.line.length_m))
+            self.session.see(at_m=self._place(where), over_m=None)
+
+    def _hover(self, where: QPointF) -> None:
+        """Everything answers for the point under the mouse; the awl, and what is typed for it, stay where they are."""
+        if self.session.design.line.legs:
+            self.session.see(over_m=self._place(where))
+
+    def _place(self, where: QPointF) -> float:
+        design = self.session.design
+        return min(scale_of(design, self.tape.width()).at_m(where.x()), design.line.length_m)
 
     def _drag_end(self, act: str, where: QPointF) -> None:
         if act == "pull":
@@ -95,15 +106,13 @@ class Pull(QObject):
             self.acts.act(lambda: self.acts.scribe(f"move {space} to {onto}"))
 
     def _drag_place(self, act: str, where: QPointF) -> None:
-        if act.startswith("move:"):
-            hit = next((hit for hit in self.scene.picture.hits if hit.act == act), None)
-            if hit is not None:
-                self.scene.rubber = (QPointF(hit.x + hit.w / 2, hit.y + hit.h / 2), where)
-                self.scene.update()
+        if act.startswith(("move:", "stretch:")):
+            self.scene.rubber = (self.scene.grabbed, where)
+            self.scene.update()
 
     def _drop_place(self, act: str, where: QPointF) -> None:
-        """A spot or a car let go elsewhere on the floor, to the inch."""
-        if not act.startswith("move:") or self.scene.rubber is None:
+        """What stands on the floor let go elsewhere, or its corner: to the inch."""
+        if not act.startswith(("move:", "stretch:")) or self.scene.rubber is None:
             return
         start, self.scene.rubber = self.scene.rubber[0], None
         self.scene.update()
@@ -111,15 +120,13 @@ class Pull(QObject):
             return
         from awlmark.draw.place_view import floor_of
 
-        _move, kind, its_id = act.split(":", 2)
-        design = self.session.design
-        floor = floor_of(design, self.scene.picture.width, self.scene.picture.height)
-        snap = INCH_M if design.job.units == "ft" else 0.01
-        x, y = (round(metres / snap) * snap for metres in floor.metres(where.x(), where.y()))
-        path = f"site.{kind}s[{its_id}]"
-        name = value_at(design.job, f"{path}.name")
-        edits = (Put(f"{path}.x", round(x, 4)), Put(f"{path}.y", round(y, 4)))
-        self.acts.act(lambda: self.session.apply(f"move {name}", put(self.session.job, *edits)))
+        design, picture = self.session.design, self.scene.picture
+        floor = floor_of(design, picture.width, picture.height)
+        (x, y), (x2, y2) = floor.metres(start.x(), start.y()), floor.metres(where.x(), where.y())
+        does, kind, its_id = act.split(":", 2)
+        edits = (moved if does == "move" else resized)(design.job, f"site.{kind}s[{its_id}]", x2 - x, y2 - y)
+        name = value_at(design.job, f"site.{kind}s[{its_id}].name")
+        self.acts.act(lambda: self.session.apply(f"{does} {name}", put(self.session.job, *edits)))
 
     def _drag_leg(self, act: str, where: QPointF) -> None:
         if act.startswith("leg:"):

@@ -26,6 +26,8 @@ class Canvas(QWidget):
     typed = Signal(str)
     dragged = Signal(str, QPointF)
     dropped = Signal(str, QPointF)
+    hovered = Signal(QPointF)
+    left = Signal()
     resized = Signal()
 
     def __init__(self, name: str) -> None:
@@ -37,6 +39,8 @@ class Canvas(QWidget):
         self.picture = Picture(1, 1)
         self.dark = False
         self.rubber: tuple[QPointF, QPointF] | None = None
+        self.grabbed = QPointF()
+        """Where the mouse was pressed last."""
         self._at = -1
         self._pressed: Hit | None = None
 
@@ -111,17 +115,23 @@ class Canvas(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.LeftButton:
-            self._pressed = self.picture.at(event.position().x(), event.position().y())
+            self.grabbed = event.position()
+            self._pressed = self.picture.at(self.grabbed.x(), self.grabbed.y())
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         where = event.position()
         if self._pressed is not None and event.buttons() & Qt.MouseButton.LeftButton:
             self.dragged.emit(self._pressed.act, where)
             return
+        self.hovered.emit(where)
         hit = self.picture.at(where.x(), where.y())
         shape = Qt.CursorShape.PointingHandCursor if hit is not None and hit.act else Qt.CursorShape.ArrowCursor
         if self.cursor().shape() != shape:
             self.setCursor(shape)
+
+    def leaveEvent(self, event: QEvent) -> None:
+        super().leaveEvent(event)
+        self.left.emit()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         pressed, self._pressed = self._pressed, None

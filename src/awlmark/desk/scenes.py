@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Signal
@@ -34,13 +35,15 @@ class Scenes(QWidget):
     """Row, column and text of a device in the panel."""
     fact_typed = Signal(int, int, str)
     """Row, column and text of a fact."""
-    reread = Signal(int, str)
-    """Number of a leg and the reading typed."""
+    reread = Signal(str)
+    """The entry that a cell typed in the legs' table stands for."""
     chosen_leg = Signal(float)
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, typed: Callable[[], str]) -> None:
         super().__init__()
         self.session = session
+        self._entry = typed
+        """What stands in the Entry."""
         self.drawing = Region("scene", "Scene", self._build)
         self._parts: PartsTable | None = None
         self._legs: LegsTable | None = None
@@ -127,6 +130,10 @@ class Scenes(QWidget):
         """The drawing of the stage; each is imported when it is first shown, so that the window stands sooner."""
         session = self.session
         stage = session.look.stage
+        if session.look.big:
+            from awlmark.draw.big_view import draw_big
+
+            return draw_big(session.design, session.look, self._entry(), width, height)
         if session.look.pencils:
             from awlmark.draw.pencil_view import draw_pencils
 
@@ -144,7 +151,7 @@ class Scenes(QWidget):
             from awlmark.draw.place_view import draw_place
 
             forks = session.forks if session.forks_priced else ()
-            return draw_place(session.design, forks, width, height)
+            return draw_place(session.design, session.look, forks, width, height)
         if stage == "run":
             from awlmark.draw.run_view import draw_run
 
@@ -168,7 +175,8 @@ class Scenes(QWidget):
     def show_stage(self, stage: str) -> None:
         """Arrange the scene for a stage."""
         self.drawing.canvas.setAccessibleName(f"{STAGE_NAMES[stage]} scene")
-        pencils = self.session.look.pencils
+        # Whole jobs side by side, or a reading as large as can be, take the tables' room.
+        pencils = self.session.look.pencils or self.session.look.big
         stage = "pencils" if pencils else stage
         if stage == "build":
             self.session.warm_up()

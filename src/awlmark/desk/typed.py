@@ -55,6 +55,6 @@ class Typed(QObject):
     def _part_chosen(self, key: str) -> None:
         self.session.part_key = key
 
-    def _reread(self, number: int, text: str) -> None:
-        if not self.acts.act(lambda: self.acts.scribe(f"leg {number} {text}")):
+    def _reread(self, entry: str) -> None:
+        if not self.acts.act(lambda: self.acts.scribe(entry)):
             QTimer.singleShot(0, self, self.scenes.refresh_tables)

@@ -71,7 +71,7 @@ class Window(Tools, QMainWindow):
             "sill", "Stages and line state", lambda w, h: sill.draw_sill(session.design, session.look, w)
         )
         self.ladder = Region("ladder", "Ladder of amps", lambda w, h: ladder.draw_ladder(session.design, h))
-        self.scenes = Scenes(session)
+        self.scenes = Scenes(session, lambda: self.entry.line.text())
         self.loupe = Region(
             "loupe",
             "Section and slip",
@@ -184,6 +184,8 @@ class Window(Tools, QMainWindow):
     # -- the Entry --------------------------------------------------------------------------------------------------
 
     def _echo(self, text: str) -> None:
+        if self.session.look.big:
+            self.scenes.drawing.refresh()
         if not text.strip():
             self.entry.say(self._next_keys())
             return
@@ -331,6 +333,10 @@ class Window(Tools, QMainWindow):
                 region.swap()
                 return
         self.scenes.swap()
+
+    def big_reading(self) -> None:
+        """The reading in hand large, and back."""
+        self.session.see(big=not self.session.look.big)
 
     def previous_mark(self) -> None:
         """Awl to the mark before."""

@@ -5,6 +5,8 @@ from __future__ import annotations
 import itertools
 from typing import Final
 
+import numpy as np
+
 from awlmark.core.design import Design
 from awlmark.core.job.model import MATERIALS
 from awlmark.core.quantities import draw_length, print_gauge
@@ -44,7 +46,7 @@ def draw_lane(design: Design, look: Look, width: float) -> Picture:
         _title(picture, "Nothing scribed", "shows here with", "the first leg")
         return picture
     # Under everything else, so that it crosses no word.
-    picture.line(scale.x(look.at_m), 4, scale.x(look.at_m), HEIGHT, "edge", 1)
+    picture.line(scale.x(look.seen_m), 4, scale.x(look.seen_m), HEIGHT, "edge", 1)
     {
         "need": _volts,
         "panel": _volts,
@@ -71,11 +73,14 @@ def _turns(picture: Picture, design: Design, look: Look, scale: TapeScale) -> No
     _title(picture, "Turns since a pull", "point, and the", "pull (thin line)")
     labels = Labels(picture, 170, 1, picture.width, HEIGHT)
     low, high = HEIGHT - 10.0, 16.0
-    picture.line(scale.left, high, scale.right, high, "tight", 1.2, dash=True)
-    labels.put("360° most", [(scale.right + 8, high + 5, START)], 13, TEXT, "tight")
+    bent = max([MOST_DEG, *(stretch.bends_deg for stretch in design.line.stretches)])
+    limit = low - (low - high) * MOST_DEG / bent
+    picture.line(scale.left, limit, scale.right, limit, "tight", 1.2, dash=True)
+    labels.put("360° most", [(scale.right + 8, limit + 5, START)], 13, TEXT, "tight")
     # Both lines first, so that none runs through the words of the other.
     pulls = _pulls(picture, design, scale, (low, high))
-    for words, spots, face, role in (*_bends(picture, design, scale, (low, high)), *pulls):
+    bends = _bends(picture, design, scale, (low, high))
+    for words, spots, face, role in (_turned_here(design, look, scale), *bends, *pulls):
         labels.put(words, spots, 13, face, role, plate="sheet")
 
 
@@ -90,12 +95,18 @@ def _bends(picture: Picture, design: Design, scale: TapeScale, levels: tuple[flo
     pixels = (scale.right - scale.left) / scale.length_m
     stretches, units = design.line.stretches, design.job.units
     most_bent = max(stretches, key=lambda each: each.bends_deg, default=None)
-    points, words = [(scale.left, low)], list[_Word]()
+    # One line after the other, each of one colour: only what is bent too much is red.
+    lines: list[tuple[str, list[tuple[float, float]]]] = [("scribe", [(scale.left, low)])]
+    words = list[_Word]()
     for first, past in bundles([(stretch.end_m - stretch.start_m) * pixels for stretch in stretches], WORD):
         stretch = max(stretches[first:past], key=lambda each: each.bends_deg)
         start, end = stretches[first].start_m, stretches[past - 1].end_m
         x, x2 = scale.x(start), scale.x(end)
         says = f"{draw_length(start, units)} to {draw_length(end, units)}: "
+        role = "stop" if stretch.bends_deg > MOST_DEG + 1e-6 else "scribe"
+        if role != lines[-1][0]:
+            lines.append((role, [lines[-1][1][-1]]))
+        points = lines[-1][1]
         if past - first > 1:
             says += f"{past - first} stretches, at most "
             points += [(x, y(stretch.bends_deg)), (x2, y(stretch.bends_deg)), (x2, low)]
@@ -105,10 +116,25 @@ def _bends(picture: Picture, design: Design, scale: TapeScale, levels: tuple[flo
         picture.hit(x, 1, max(x2 - x, 4), HEIGHT - 2, f"turns-{stretch.leg_id}", says, f"awl:{stretch.end_m:.4f}")
         if stretch.bends and (past - first == 1 or stretch is most_bent):
             level = y(stretch.bends_deg) - 6
-            spots = [(x2 - 6, level, END), ((x + x2) / 2, level, MIDDLE)]
+            spots = [(x2 - 6, level, END), ((x + x2) / 2, level, MIDDLE), (x2 + 6, level + 20, START)]
             words.append((f"{stretch.bends_deg:.0f}°", spots, BOLD, "ink"))
-    picture.path(points, "stop" if most > MOST_DEG else "scribe", 2)
+    for role, points in lines:
+        picture.path(points, role, 2)
     return words
+
+
+def _turned_here(design: Design, look: Look, scale: TapeScale) -> _Word:
+    """What the wire has been turned by, and pulls with, at the awl."""
+    at_m, x = look.seen_m, scale.x(look.seen_m)
+    stretch = next((one for one in design.line.stretches if at_m <= one.end_m + 1e-9), design.line.stretches[-1])
+    turned = [degrees for at, degrees in _degrees(stretch.legs) if at <= at_m + 1e-9 and at < stretch.end_m]
+    told = f"{turned[-1] if turned else 0:.0f}° here"
+    pull = next((one for one in design.pulls if one.start_m <= at_m <= one.end_m + 1e-9), None)
+    if pull is not None:
+        places, tensions = zip(*sorted(pull.along), strict=True)
+        told += f", {float(np.interp(at_m, places, tensions)) / LBF_N:.0f} lbf"
+    spots = [(x + side, y, anchor) for y in (HEIGHT / 2 + 5, 14.0) for side, anchor in ((6, START), (-6, END))]
+    return told, spots, BOLD, "ink2"
 
 
 def _degrees(legs: tuple[Walked, ...]) -> list[tuple[float, float]]:
@@ -224,7 +250,7 @@ def _volts(picture: Picture, design: Design, look: Look, scale: TapeScale) -> No
 
     labels = Labels(picture, 170, 1, picture.width, HEIGHT)
     picture.line(scale.left, level(limit), scale.right, level(limit), "tight", 1.2, dash=True)
-    at_percent = _percent_at(curves[hot], look.at_m)
+    at_percent = _percent_at(curves[hot], look.seen_m)
     for index in shown:
         points = [(scale.x(at), level(percent)) for at, percent in curves[index]]
         over = curves[index][-1][1] > limit
@@ -241,14 +267,14 @@ def _volts(picture: Picture, design: Design, look: Look, scale: TapeScale) -> No
         labels.put(text, spots, 13, BOLD if index == hot else TEXT, role)
     labels.put(f"{limit:g}% below", [(scale.left + 60, level(limit) + 4, START)], 13, TEXT, "tight", plate="sheet")
     here = f"{circuit.volts * (1 - at_percent / 100):.1f} V here"
-    x = scale.x(look.at_m)
+    x = scale.x(look.seen_m)
     spots = [(x + 6, top + 14, START), (x - 6, bottom + 6, END), (x + 6, bottom + 6, START), (x - 6, top + 14, END)]
     labels.put(here, spots, 13, BOLD, plate="sheet")
 
 
 def _percent_at(curve: list[tuple[float, float]], at_m: float) -> float:
     for (start, low), (end, high) in itertools.pairwise(curve):
-        if at_m <= end + 1e-9:
+        if at_m <= end + 1e-9 and end > start:
             return low + (high - low) * (at_m - start) / (end - start)
     return curve[-1][1]
 

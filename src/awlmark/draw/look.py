@@ -32,6 +32,11 @@ class Look(msgspec.Struct, frozen=True):
 
     stage: str = "run"
     at_m: float = 0.0
+    """Where the awl stands: what is typed goes to the leg there."""
+    over_m: float | None = None
+    """Point of the tape under the mouse; every drawing answers for it, until the mouse leaves."""
+    big: bool = False
+    """Whether the reading in hand fills the scene, to be read across a garage."""
     finding: str | None = None
     """Finding in hand; None takes the worst one."""
     quotes: tuple[Quote, ...] = ()
@@ -56,6 +61,11 @@ class Look(msgspec.Struct, frozen=True):
     """Car whose day the Need stage shows, by its place."""
     bus: str = ""
     """Bus whose sheet is shown; empty takes the last on the way."""
+
+    @property
+    def seen_m(self) -> float:
+        """Point of the tape that the drawings answer for [m]."""
+        return self.at_m if self.over_m is None else self.over_m
 
 
 def in_hand(design: Design, look: Look) -> Finding | None:

@@ -75,7 +75,7 @@ def _price(design: Design, quote: Quote) -> str:
 
 def _disc(picture: Picture, design: Design, look: Look, y: float, radius: float) -> None:
     picture.disc(_CENTRE, y, radius, "edge", 1.2, "sheet")
-    section = design.section_at(look.at_m)
+    section = design.section_at(look.seen_m)
     inside = strands(design)
     scale = look.pixels_per_mm
     trade = None
@@ -116,14 +116,14 @@ def _cable(picture: Picture, inside: list[Strand], y: float, radius: float, scal
 
 
 def _caption(picture: Picture, design: Design, look: Look, y: float) -> None:
-    section, circuit = design.section_at(look.at_m), design.circuit
+    section, circuit = design.section_at(look.seen_m), design.circuit
     sized = "true size" if look.pixels_per_mm else "not to size"
     if section is None or circuit is None:
         picture.text(16, y, f"Section, {sized}", 13, BOLD)
         return
     trade = circuit.trade_sizes[section.number]
     name = f"{draw_trade_size(trade)} {section.method.name}" if trade else section.method.name
-    picture.sentence(16, y, f"{name} at {draw_length(look.at_m, design.job.units)}, {sized}", 13, BOLD)
+    picture.sentence(16, y, f"{name} at {draw_length(look.seen_m, design.job.units)}, {sized}", 13, BOLD)
     ground = f" + 1 × {circuit.ground}" if circuit.ground else ""
     count = circuit.hots + circuit.neutral
     made = f"{count} × {circuit.size}{ground} AWG {METAL_NAMES[circuit.material]}"

@@ -4,22 +4,17 @@ from __future__ import annotations
 
 import itertools
 import math
-from typing import Final
 
 from awlmark.core.design import Design
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT
-from awlmark.core.job.driving import Car
 from awlmark.core.job.site import Pin
 from awlmark.core.place.check import INSIDE_M, OUTSIDE_M, chosen_pin, under_roof
-from awlmark.core.place.reach import reaches
+from awlmark.core.place.reach import ANY_CAR, reaches
 from awlmark.core.quantities import FOOT_M, draw_length
 from awlmark.core.trial import Quote, fork_ways
 from awlmark.draw.labels import Labels
 from awlmark.draw.marks import NAMES, mark
 from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture, shorten
-
-ANY_CAR: Final = Car(id="any", name="car")
-"""Stands in a bay while no car is entered."""
 
 
 def draw_elevation(picture: Picture, design: Design, area: tuple[float, float, float, float]) -> None:

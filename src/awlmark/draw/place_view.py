@@ -11,15 +11,18 @@ from awlmark.core.design import Design
 from awlmark.core.job.site import Area, Pin, Thing
 from awlmark.core.panel.equipment import CLEAR_M
 from awlmark.core.place.check import chosen_pin, in_the_way
-from awlmark.core.place.reach import Reach, car_shape, port_of, reaches, shape_of
+from awlmark.core.place.reach import ANY_CAR, Reach, car_shape, port_of, reaches, shape_of
 from awlmark.core.quantities import FOOT_M, draw_length
 from awlmark.core.trial import Quote
 from awlmark.draw.labels import Labels
+from awlmark.draw.look import Look
 from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture, shorten
-from awlmark.draw.place_ends import ANY_CAR, draw_elevation, draw_ends
+from awlmark.draw.place_ends import draw_elevation, draw_ends
 
 _CARDS: Final = 344.0
 _MARGIN: Final = 34.0
+GRIP: Final = 26.0
+"""Least side of what has a corner to pull at [px]."""
 
 
 class Floor(msgspec.Struct, frozen=True):
@@ -75,13 +78,15 @@ def floor_of(design: Design, width: float, height: float) -> Floor:
     return Floor(scale, left, 34 + max(ys) * scale + (tall - 60 - (max(ys) - min(ys)) * scale) / 2)
 
 
-def draw_place(design: Design, forks: tuple[Quote, ...], width: float, height: float) -> Picture:
+def draw_place(design: Design, look: Look, forks: tuple[Quote, ...], width: float, height: float) -> Picture:
     """Draw the Place scene.
 
     Parameters
     ----------
     design : Design
         Solved job.
+    look : Look
+        The awl's place.
     forks : tuple of Quote
         Outlet or hardwire, priced; nothing until they are.
     width, height : float
@@ -93,7 +98,7 @@ def draw_place(design: Design, forks: tuple[Quote, ...], width: float, height: f
     if not site.areas and not site.pins and not site.bays:
         _ask(picture, width, height)
         return picture
-    _Plan(picture, design, floor_of(design, width, height), width, plan_height(height)).draw()
+    _Plan(picture, design, look.seen_m, floor_of(design, width, height), width, plan_height(height)).draw()
     top = plan_height(height)
     picture.line(0, top + 0.5, width, top + 0.5, "edge")
     cards = width - min(_CARDS, width * 0.46)
@@ -117,8 +122,11 @@ def _ask(picture: Picture, width: float, height: float) -> None:
 class _Plan:
     """Draws the floor."""
 
-    def __init__(self, picture: Picture, design: Design, floor: Floor, width: float, height: float) -> None:
+    def __init__(
+        self, picture: Picture, design: Design, at_m: float, floor: Floor, width: float, height: float
+    ) -> None:
         self.picture, self.design, self.floor, self.width = picture, design, floor, width
+        self.at_m = at_m
         self.labels = Labels(picture, 4, 22, width - 4, height - 4)
         self.height = height
 
@@ -138,6 +146,7 @@ class _Plan:
         self._cord(shown)
         for pin in site.pins:
             self._pin(pin)
+        self._awl()
         self._names()
         self._rule()
 
@@ -157,8 +166,18 @@ class _Plan:
             self.picture.box(x, y, wide, deep, "", hatch="slant:faint")
         else:
             self.picture.box(x, y, wide, deep, "faint", 1, dash=True)
-        says = f"{area.kind} {area.name}, {self._size(area)}"
-        self.picture.hit(x, y, wide, 12, area.id, says, f"type:{area.kind} {area.name} ")
+        says = f"{area.kind} {area.name}, {self._size(area)}; drag it"
+        self.picture.hit(x, y - 4, wide, 14, area.id, says, f"move:area:{area.id}")
+        self._corner(area, "area", x + wide, y + deep)
+
+    def _corner(self, one: Area | Thing, kind: str, x: float, y: float) -> None:
+        """The handle that stretches an area or a thing, where that is large enough to keep a grip for moving it."""
+        if min(one.wide, one.deep) * self.floor.scale < GRIP:
+            return
+        self.picture.box(x - 3, y - 3, 6, 6, "edge", 1, "sheet")
+        self.picture.hit(
+            x - 6, y - 6, 12, 12, f"corner-{one.id}", f"Corner of {one.name}: drag it", f"stretch:{kind}:{one.id}"
+        )
 
     def _size(self, one: Area | Thing) -> str:
         units = self.design.job.units
@@ -173,7 +192,8 @@ class _Plan:
             self.picture.sweep(x, y + deep / 2, wide, -90, 90, role, 1)
         self.labels.block(x, y, max(wide, 3), max(deep, 3))
         says = f"{thing.name}, {thing.kind}, {self._size(thing)}" + (": in the working space" if blocks else "")
-        self.picture.hit(x - 2, y - 2, wide + 4, deep + 4, thing.id, says, f"type:{thing.kind} {thing.name} ")
+        self.picture.hit(x - 2, y - 2, wide + 4, deep + 4, thing.id, says + "; drag it", f"move:thing:{thing.id}")
+        self._corner(thing, "thing", x + max(wide, 3), y + max(deep, 3))
 
     def _working_space(self) -> None:
         """The panel on its wall, and the room that stays free before it."""
@@ -187,6 +207,13 @@ class _Plan:
         self.picture.hit(
             x, y, wide, deep, "working-space", "Working space before the panel, 30 by 36 inches, kept free"
         )
+
+    def _awl(self) -> None:
+        here = next((one for one in self.design.line.legs if self.at_m <= one.end_m + 1e-9), None)
+        if here is not None:
+            share = (self.at_m - here.start_m) / here.leg.length_m if here.leg.length_m else 0.0
+            (x, y), (x2, y2) = self.floor.at(*here.start[:2]), self.floor.at(*here.end[:2])
+            self.picture.disc(x + (x2 - x) * share, y + (y2 - y) * share, 5, "ink", 2, "tape")
 
     def _line(self) -> None:
         for walked in self.design.line.legs:

@@ -3,13 +3,19 @@
 from __future__ import annotations
 
 import itertools
+import math
+from collections.abc import Callable
 from typing import Final
 
 from awlmark.core.design import Design
+from awlmark.core.job.model import Job
+from awlmark.core.place.check import APART_M, chosen_pin
+from awlmark.core.place.reach import ANY_CAR, car_shape, shape_of
+from awlmark.core.place.string import Shape
 from awlmark.core.quantities import draw_length
 from awlmark.draw.bundle import bent, bundles, many
-from awlmark.draw.labels import Labels
-from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, Picture
+from awlmark.draw.labels import Area, Labels
+from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture, set_width
 
 LEFT: Final = 46.0
 RIGHT: Final = 96.0
@@ -40,21 +46,107 @@ def draw_question(picture: Picture) -> None:
     picture.text(middle, y + 184, "48a 60ft emt", 20, DRAW, "scribe", MIDDLE)
 
 
-def draw_plan(picture: Picture, design: Design, width: float, height: float, fixed: float | None = None) -> None:
-    """The run from above: every level leg to scale, walls behind it, walls it passes hatched.
+class _Surroundings:
+    """The floor round the line, faint, as far as the plan shows it."""
 
-    ``fixed`` pixels to a metre, or as many as there is room for.
+    def __init__(
+        self, picture: Picture, labels: Labels, at: Callable[[float, float], tuple[float, float]], bounds: Area
+    ) -> None:
+        self.picture, self.labels, self.at, self.bounds = picture, labels, at, bounds
+
+    def draw(self, job: Job) -> None:
+        """Rooms and roofs, what stands in them, and the cars."""
+        for area in job.site.areas:
+            if area.kind in ("room", "canopy"):
+                self._outline(shape_of(area), "edge" if area.kind == "room" else "faint", area.kind != "room")
+        for thing in job.site.things:
+            self._outline(shape_of(thing), "faint", False)
+        cars = job.need.cars or (ANY_CAR,)
+        for bay in job.site.bays:
+            self._outline(car_shape(cars[0], bay, bay.noses[0]), "edge", False)
+
+    def names(self, job: Job) -> None:
+        """What the rooms and bays are called, where there is room."""
+        for area in job.site.areas:
+            if area.kind in ("room", "canopy"):
+                (x, y), (x2, y2) = self.at(area.x, area.y + area.deep), self.at(area.x + area.wide, area.y)
+                low = min(y2, self.bounds[3])
+                spots = [(x + 7, low - 7, START), (x + 7, max(y, self.bounds[1]) + 16, START), (x2 - 7, low - 7, END)]
+                self.labels.put(area.name, spots, 13, TEXT, "ink2")
+
+    def _outline(self, shape: Shape, role: str, dash: bool) -> None:
+        points = [self.at(x, y) for x, y in shape]
+        for start, end in zip(points, (*points[1:], points[0]), strict=True):
+            seen = _within(start, end, self.bounds)
+            if seen is not None:
+                self.picture.line(*seen, role, 1.2, dash=dash)
+
+
+def _within(
+    start: tuple[float, float], end: tuple[float, float], bounds: Area
+) -> tuple[float, float, float, float] | None:
+    """The part of a stroke inside a rectangle (Liang and Barsky, 1984); None where it lies outside."""
+    (x, y), (dx, dy) = start, (end[0] - start[0], end[1] - start[1])
+    left, top, right, bottom = bounds
+    enter, leave = 0.0, 1.0
+    for way, room in ((-dx, x - left), (dx, right - x), (-dy, y - top), (dy, bottom - y)):
+        if abs(way) < 1e-9:
+            if room < 0:
+                return None
+        elif way < 0:
+            enter = max(enter, room / way)
+        else:
+            leave = min(leave, room / way)
+    return (x + dx * enter, y + dy * enter, x + dx * leave, y + dy * leave) if enter < leave else None
+
+
+def draw_measures(picture: Picture, design: Design, room: float) -> None:
+    """What the line measures, beside the plan's name: all of it, upright, with its tails; below that by method.
+
+    ``room`` pixels there are on the first line.
+    """
+    units, line = design.job.units, design.line
+    first = f"{draw_length(line.length_m, units)} on the tape, {draw_length(line.upright_m, units)} of it upright"
+    more = []
+    if design.wire_m is not None:
+        wire = f"each wire {draw_length(design.wire_m, units)} with tails"
+        if set_width(f"{first}; {wire}", TEXT, 13) <= room:
+            first = f"{first}; {wire}"
+        else:
+            more = [wire]
+    if len(line.by_method) > 1:
+        more += [f"{name} {draw_length(length, units)}" for name, length in line.by_method.items()]
+    for number, told in enumerate((first, ", ".join(more))):
+        picture.sentence(58, 19 + 18 * number, told, 13, role="ink2")
+    picture.hit(54, 4, room, 36, "measures", f"The line: {'; '.join([first, *more])}", "")
+
+
+def draw_plan(
+    picture: Picture, design: Design, width: float, height: float, fixed: float | None = None, at_m: float = -1.0
+) -> None:
+    """The run from above: every level leg to scale, walls behind it, walls it passes hatched, the floor round it.
+
+    ``fixed`` pixels to a metre, or as many as there is room for; the awl stands at ``at_m`` on the tape.
     """
     legs = design.line.legs
     points = [legs[0].start, *[walked.end for walked in legs]]
     xs, ys = [point[0] for point in points], [point[1] for point in points]
+    pin = chosen_pin(design.job)
+    apart = 0.0 if pin is None else math.dist(points[-1][:2], (pin.x, pin.y))
+    seen = [] if pin is None or apart <= APART_M else [(pin.x, pin.y)]
+    xs, ys = [*xs, *(x for x, _y in seen)], [*ys, *(y for _x, y in seen)]
     across, deep = max(xs) - min(xs) or 1.0, max(ys) - min(ys)
-    scale = min((width - LEFT - RIGHT - 30) / across, (height - 62) / max(deep, 0.6), MOST_SCALE)
+    # On the screen what the line measures is told over the plan.
+    head = 22.0 if fixed is not None else 42.0
+    scale = min((width - LEFT - RIGHT - 30) / across, (height - head - 40) / max(deep, 0.6), MOST_SCALE)
     scale = scale if fixed is None else fixed
-    left, middle = LEFT + 24 - min(xs) * scale, (height + 20) / 2 + (min(ys) + max(ys)) / 2 * scale
+    left, middle = LEFT + 24 - min(xs) * scale, (height + head - 2) / 2 + (min(ys) + max(ys)) / 2 * scale
     picture.text(12, 19, "Floor", 13, BOLD, "ink2")
-    labels = Labels(picture, 4, 22, width - 4, height - 3)
-    drawn = [(left + x * scale, middle - y * scale) for x, y in zip(xs, ys, strict=True)]
+    labels = Labels(picture, 4, head, width - 4, height - 3)
+    drawn = [(left + x * scale, middle - y * scale) for x, y in zip(xs, ys, strict=True)][: len(points)]
+    bounds = (4.0, head + 2, width - 4.0, height - 3.0)
+    around = _Surroundings(picture, labels, lambda x, y: (left + x * scale, middle - y * scale), bounds)
+    around.draw(design.job)
     # From above, an upright leg is a point.
     whole = bundles([walked.leg.length_m * scale if walked.heading[2] == 0 else 0.0 for walked in legs])
     for first, past in whole:
@@ -92,6 +184,15 @@ def draw_plan(picture: Picture, design: Design, width: float, height: float, fix
         13,
         BOLD,
     )
+    for x, y in seen:
+        # The line is still short of the spot it is meant for.
+        x, y = left + x * scale, middle - y * scale
+        picture.line(end[0], end[1], x, y, "unread", 1.6, dash=True)
+        picture.disc(x, y, 6, "scribe", 2, "sheet")
+        labels.block(x - 8, y - 8, 16, 16)
+        short = f"{draw_length(apart, design.job.units)} short of {pin.name if pin else ''}"
+        spots = [((end[0] + x) / 2, max(end[1], y) + 22, MIDDLE), (x, y - 12, END), (x - 10, y + 22, END)]
+        labels.put(short, spots, 13, BOLD, "note")
     if design.line.closed:
         picture.box(end[0] - 5, end[1] - 5, 10, 10, fill="ink")
         labels.block(end[0] - 6, end[1] - 6, 12, 12)
@@ -108,3 +209,9 @@ def draw_plan(picture: Picture, design: Design, width: float, height: float, fix
         cx, cy = (x + x2) / 2, (y + y2) / 2
         spots = [(cx, cy - 9, MIDDLE), (cx, cy + 24, MIDDLE), (cx + 9, cy + 6, START), (cx - 9, cy + 6, END)]
         labels.put(length, spots, 18, DRAW)
+    around.names(design.job)
+    here = next((walked for walked in legs if walked.start_m - 1e-9 <= at_m <= walked.end_m + 1e-9), None)
+    if here is not None:
+        share = (at_m - here.start_m) / here.leg.length_m if here.leg.length_m else 0.0
+        (x, y), (x2, y2) = drawn[here.number - 1], drawn[here.number]
+        picture.disc(x + (x2 - x) * share, y + (y2 - y) * share, 5, "ink", 2, "tape")

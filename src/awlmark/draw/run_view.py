@@ -2,13 +2,18 @@
 
 from __future__ import annotations
 
+from typing import Final
+
 from awlmark.core.design import Design
 from awlmark.draw.look import Look
 from awlmark.draw.picture import BOLD, MIDDLE, TEXT, Picture
-from awlmark.draw.plan import LEFT, MOST_SCALE, RIGHT, draw_plan, draw_question
+from awlmark.draw.plan import LEFT, MOST_SCALE, RIGHT, draw_measures, draw_plan, draw_question
 from awlmark.draw.strip import StripView
 from awlmark.draw.unfold import Strip, unfold
 from awlmark.draw.walls import levels_of
+
+PAGE: Final = 116.0
+"""Width of the key of a page [px]."""
 
 
 def draw_run(design: Design, look: Look, width: float, height: float) -> Picture:
@@ -34,8 +39,9 @@ def draw_run(design: Design, look: Look, width: float, height: float) -> Picture
         draw_bends(picture, design, 38.0, width, height)
         _pages(picture, look, width)
         return picture
-    plan = 118.0 if height >= 520 else 92.0
-    draw_plan(picture, design, width, plan)
+    plan = 134.0 if height >= 520 else 96.0
+    draw_plan(picture, design, width, plan, at_m=look.seen_m)
+    draw_measures(picture, design, width - 2 * PAGE - 78)
     strips = unfold(design.line)
     top = plan
     for strip, tall in zip(strips, _share_room(strips, width, height - plan), strict=True):
@@ -49,7 +55,7 @@ def draw_run(design: Design, look: Look, width: float, height: float) -> Picture
 def _pages(picture: Picture, look: Look, width: float) -> None:
     """Two pages of one stage: the line, and the bends made by hand."""
     for number, (page, name) in enumerate((("line", "Line"), ("bends", "Bends by hand"))):
-        wide = 116.0
+        wide = PAGE
         left, here = width - 8 - wide * (2 - number), look.run_page == page
         fill, role = ("notefill", "scribe") if here else ("ground", "edge")
         picture.box(left, 5, wide - 6, 22, role, 2 if here else 1, fill, 3)

@@ -12,7 +12,7 @@ from awlmark.core.run.guard import nail_plates
 from awlmark.core.run.line import Walked
 from awlmark.core.run.supports import straps
 from awlmark.draw.bundle import bent, bundles
-from awlmark.draw.marks import mark
+from awlmark.draw.marks import NAMES, mark
 from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, TEXT
 from awlmark.draw.tape import end_label
 from awlmark.draw.unfold import Laid
@@ -116,10 +116,6 @@ class StripView(Walls):
         self.picture.leg_scale[walked.leg.id] = self.scale
         if laid.share == 0.0:
             self._fittings(walked, (x, y), (x2, y2))
-        for finding in self._stops_on(walked):
-            spot = laid.at(finding.at_m or 0.0)
-            if spot is not None:
-                self._stop(finding, spot)
         says = (
             f"Leg {walked.number}: {walked.leg.direction} {draw_length(walked.leg.length_m, self.design.job.units)}, "
             f"{walked.method.name}, {walked.place}"
@@ -128,6 +124,17 @@ class StripView(Walls):
             min(x, x2) - 5, min(y, y2) - 5, abs(x2 - x) + 10, abs(y2 - y) + 10, walked.leg.id, says,
             f"leg:{walked.leg.id}:{(walked.start_m + walked.end_m) / 2:.4f}",
         )  # fmt: skip
+        marked: list[tuple[float, float]] = []
+        for finding in (*self._stops_on(walked), *self.lesser.get(walked.leg.id, ())):
+            spot = laid.at(finding.at_m or 0.0)
+            if spot is None or any(math.dist(spot, other) * self.scale < TINY for other in marked):
+                continue
+            # Of several at one place the worst is seen; the slip's list holds them all.
+            marked.append(spot)
+            if finding.broken:
+                self._stop(finding, spot)
+            else:
+                self._mark(finding, spot)
 
     def _stops_on(self, walked: Walked) -> list[Finding]:
         """Broken rules that stand on a leg."""
@@ -144,6 +151,14 @@ class StripView(Walls):
         self.picture.disc(x, y, 9, fill="sheet")
         mark(self.picture, "stop", x, y, 14)
         self.picture.hit(x - 9, y - 9, 18, 18, finding.id, f"Stop: {finding.text}", f"select:{finding.id}")
+
+    def _mark(self, finding: Finding, spot: tuple[float, float]) -> None:
+        """What holds only with a note, is tight, or is not read yet, at its place."""
+        x, y = self.x(spot[0]), self.y(spot[1])
+        self.picture.disc(x, y, 7.5, fill="sheet")
+        mark(self.picture, finding.severity, x, y, 12)
+        says = f"{NAMES[finding.severity]}: {finding.text}"
+        self.picture.hit(x - 8, y - 8, 16, 16, finding.id, says, f"select:{finding.id}")
 
     def _fittings(self, walked: Walked, start: tuple[float, float], end: tuple[float, float]) -> None:
         """What stands on a leg: slip joint, offset, nail plates."""
@@ -196,7 +211,8 @@ class StripView(Walls):
         else:
             return
         face = BOLD if end in ("charger", "body", "pull elbow", "box") else TEXT
-        if walked.leg.length_m * self.scale < TINY and end != "charger" and walked is not self.design.line.legs[-1]:
+        told = end == "charger" or walked is self.design.line.legs[-1] or (walked.crosses and face == BOLD)
+        if walked.leg.length_m * self.scale < TINY and not told:
             return
         spots = [
             (x + 11, y + 16, START),
@@ -208,13 +224,16 @@ class StripView(Walls):
         self.labels.put(label, spots, 13, face, "ink" if face == BOLD else "ink2")
 
     def _length(self, laid: Laid) -> None:
-        if laid.walked.leg.direction in ("through", "in", "out") and laid.walked.heading[2] == 0:
+        if laid.walked.crosses:
             self._thickness(laid)
             return
         x, y, x2, y2 = self.x(laid.u), self.y(laid.z), self.x(laid.u2), self.y(laid.z2)
         if max(abs(x2 - x), abs(y2 - y)) < TINY or laid.share > 0:
             return
-        length = draw_length(laid.walked.leg.length_m, self.design.job.units)
+        leg, units = laid.walked.leg, self.design.job.units
+        length = draw_length(leg.length_m, units)
+        if leg.built_m is not None:
+            length += f" built {draw_length(leg.built_m, units)}"
         cx, cy = (x + x2) / 2, (y + y2) / 2
         if abs(x2 - x) >= abs(y2 - y):
             spots = [
@@ -230,7 +249,15 @@ class StripView(Walls):
 
     def _thickness(self, laid: Laid) -> None:
         leg = laid.walked.leg
-        says = f"{draw_length(leg.length_m, self.design.job.units)}{f' of {leg.wall}' if leg.wall else ' wall'}"
+        upright = bool(laid.walked.heading[2])
+        what = f" of {leg.wall}" if leg.wall else " of ceiling" if upright else " wall"
+        says = f"{draw_length(leg.length_m, self.design.job.units)}{what}" if leg.length_m else "not measured"
+        if upright:
+            x, ends = self.x(laid.u), sorted((self.y(laid.z), self.y(laid.z2)))
+            sides = ((x + 14, START), (x - 14, END))
+            spots = [(at, y, anchor) for y in (ends[0] - 7, ends[1] + 19) for at, anchor in sides]
+            self.labels.put(says, spots, 13)
+            return
         left, right = sorted((self.x(laid.u), self.x(laid.u2)))
         foot = self.y(min(0.0, self.low + 0.1)) + 17
         spots = [((left + right) / 2, foot, MIDDLE), (left, foot, START), (right, foot, END)]
@@ -242,8 +269,8 @@ class StripView(Walls):
     def _awl(self, laid: list[Laid]) -> None:
         for here in laid:
             walked = here.walked
-            inside = walked.start_m - 1e-9 <= self.look.at_m <= walked.end_m + 1e-9
-            spot = here.at(self.look.at_m) if inside else None
+            inside = walked.start_m - 1e-9 <= self.look.seen_m <= walked.end_m + 1e-9
+            spot = here.at(self.look.seen_m) if inside else None
             if spot is not None:
                 self.picture.disc(self.x(spot[0]), self.y(spot[1]), 5, "ink", 2, "tape")
                 return

@@ -54,7 +54,7 @@ def end_label(walked: Walked, following: Walked | None) -> str:
         return END_NAMES[walked.leg.end]
     if walked.turn_deg > 0.5:
         return f"{walked.turn_deg:.0f}°"
-    return "End" if following is None else "Wall" if following.leg.direction in ("through", "in", "out") else "Joint"
+    return "End" if following is None else "Wall" if following.crosses else "Joint"
 
 
 def draw_tape(design: Design, look: Look, width: float) -> Picture:
@@ -78,7 +78,7 @@ def draw_tape(design: Design, look: Look, width: float) -> Picture:
     size = 30 if text_width(total, DRAW, 30) < 120 else 24
     picture.text(16, 36, total, size, DRAW, "tapeink")
     scale = scale_of(design, width)
-    awl_x = scale.x(look.at_m)
+    awl_x = scale.x(look.seen_m)
     _ticks(picture, scale, units)
     stops = [finding for finding in design.stops if finding.at_m is not None]
     taken = _marks(picture, design, scale)
@@ -116,7 +116,7 @@ def _marks(picture: Picture, design: Design, scale: TapeScale) -> bytearray:
     legs = design.line.legs
     told: dict[str, str] = {}
     for finding in design.findings:
-        if finding.severity in (TIGHT, NOTE):
+        if finding.severity in (UNREAD, TIGHT, NOTE):
             # Worst first, so the first of a leg is its worst.
             told.setdefault(finding.where, finding.severity)
     for path in design.job.guessed:

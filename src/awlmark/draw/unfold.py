@@ -34,7 +34,8 @@ class Laid(msgspec.Struct, gc=False, frozen=True):
 
     def at(self, at_m: float) -> tuple[float, float] | None:
         """Along and up at a place on the tape [m]; None where that lies on another row."""
-        share = (at_m - self.walked.start_m) / self.walked.leg.length_m
+        length = self.walked.leg.length_m
+        share = (at_m - self.walked.start_m) / length if length else 0.0
         if not self.share - 1e-9 <= share <= self.share2 + 1e-9 or self.share2 == self.share:
             return None
         part = (share - self.share) / (self.share2 - self.share)

@@ -9,8 +9,11 @@ from typing import Final
 import msgspec
 
 from awlmark.core.design import Design
+from awlmark.core.finding import HOLDS, UNREAD, Finding
 from awlmark.core.quantities import FOOT_M, draw_length
 from awlmark.core.run.guard import STUD_M
+from awlmark.core.run.line import Walked
+from awlmark.core.run.obstacles import OnWall, on_wall
 from awlmark.draw.bundle import bundles
 from awlmark.draw.labels import Labels
 from awlmark.draw.look import Look
@@ -21,8 +24,15 @@ from awlmark.draw.unfold import CUT, WALL, YARD, Laid, Panel, Strip
 PANEL_TALL_M: Final = 0.75
 PANEL_WIDE_M: Final = 0.36
 CEILING_M: Final = 2.44
+LOFT_M: Final = 0.75
+"""Shown above a line that runs over a ceiling [m]."""
 WORDY: Final = 80.0
 """Walls at least so wide are named each, whatever stands beside them [px]."""
+UNFRAMED: Final = ("attic", "crawl", "roof", "outdoor")
+"""Places over or under a room, where no studs are drawn."""
+PLACE_NAMES: Final = {
+    "indoor": "Indoors", "garage": "Garage", "attic": "Attic", "crawl": "Crawl space", "roof": "Roof",
+}  # fmt: skip
 NAMED: Final = 24.0
 """Walls narrower than this have no room for a name [px]."""
 
@@ -33,7 +43,8 @@ def levels_of(strip: Strip) -> tuple[float, float]:
     if strip.outdoors:
         buried = any(laid.walked.place == "buried" for panel in strip.panels for laid in panel.laid)
         return (low if buried else min(low, 0.0)) - 0.35, high + 0.35
-    return min(0.0, low - 0.2), max(CEILING_M, high + 0.2) + 0.12
+    above = any(laid.walked.place in UNFRAMED for panel in strip.panels for laid in panel.laid if panel.kind == WALL)
+    return min(0.0, low - 0.2), max(CEILING_M, high + (LOFT_M if above else 0.2)) + 0.12
 
 
 class Walls:
@@ -45,6 +56,15 @@ class Walls:
     ) -> None:  # fmt: skip
         self.picture, self.design, self.look, self.strip = picture, design, look, strip
         self.stops = design.stops
+        self.lesser: dict[str, list[Finding]] = {}
+        """What is marked on each leg beside the stops, worst first."""
+        for finding in itertools.takewhile(lambda finding: finding.severity != HOLDS, design.findings):
+            if (
+                not finding.broken
+                and finding.at_m is not None
+                and (finding.stage == "run" or finding.severity == UNREAD)
+            ):
+                self.lesser.setdefault(finding.where, []).append(finding)
         self.section_of = {walked.leg.id: section for section in design.line.sections for walked in section.legs}
         self.top, self.width, self.height = top, width, height
         self.low, self.high = levels_of(strip)
@@ -59,6 +79,8 @@ class Walls:
         self.labels = Labels(picture, 4, top + 24, width - 4, top + height - 2)
         self._named = ""
         """Room of the wall drawn last."""
+        self._slab: Walked | None = None
+        """Ceiling or floor that the line passed last."""
 
     @staticmethod
     def levels(strip: Strip) -> tuple[float, float]:
@@ -88,28 +110,62 @@ class Walls:
                 self._wall(msgspec.structs.replace(many[0], left=left, right=right))
 
     def _wall(self, panel: Panel) -> None:
+        """Floor over floor where the line passes a ceiling: framing in rooms, bare above and below them."""
         x, x2 = self.x(panel.left), self.x(panel.right)
-        floor, ceiling = self.y(0.0), self.y(self.ceiling)
-        self.picture.box(x, ceiling, x2 - x, floor - ceiling, fill="ground")
-        studs = math.ceil((panel.right - panel.left) / STUD_M)
-        if STUD_M * self.scale >= 5:
-            top, tall = round(ceiling), round(floor) - round(ceiling)
-            places = [round(x + number * STUD_M * self.scale - 0.5) for number in range(1, studs)]
-            self.picture.tiles([(at, top, 1, tall) for at in places], "faint")
+        floors, slabs = self._floors(panel)
+        for low, high, place in floors:
+            top, bottom, room = self.y(high), self.y(low), place not in UNFRAMED
+            self.picture.box(x, top, x2 - x, bottom - top, fill="ground" if room else "sheet")
+            studs = math.ceil((panel.right - panel.left) / STUD_M)
+            if room and STUD_M * self.scale >= 5:
+                head, tall = round(top), round(bottom) - round(top)
+                places = [round(x + number * STUD_M * self.scale - 0.5) for number in range(1, studs)]
+                self.picture.tiles([(at, head, 1, tall) for at in places], "faint")
+        floor, ceiling = self.y(floors[0][0]), self.y(self.ceiling)
         self.picture.line(x, floor, x2, floor, "ink", 1.6)
         self.picture.box(x, ceiling - 5, x2 - x, 5, "edge", 1, "well")
+        for low, high in slabs:
+            thick = max(4.0, (high - low) * self.scale)
+            self.picture.box(x, self.y(high), x2 - x, thick, "edge", 1, "well", hatch="slant")
+            self.labels.block(x, self.y(high), x2 - x, thick)
         if panel is not self.strip.panels[0]:
             self.picture.line(x, ceiling, x, floor, "edge", 1, dash=True)
-        name = _place_name(panel)
-        # A narrow wall of the room before says so by standing beside it.
-        if name != self._named or x2 - x >= WORDY:
-            self.labels.put(name, [(x + 6, floor + 16, START)], 13, TEXT, "ink2")
-        self._named = name
+        for low, high, place in floors:
+            name, lowest = PLACE_NAMES.get(place, ""), low == floors[0][0]
+            # A narrow wall of the room before says so by standing beside it.
+            if name and (name != self._named or x2 - x >= WORDY or not lowest):
+                y = self.y(low) + 16 if lowest else self.y(high) + 18
+                self.labels.put(name, [(x + 6, y, START), (x2 - 8, y, END)], 13, TEXT, "ink2")
+        self._named = _place_name(panel)
+
+    def _floors(self, panel: Panel) -> tuple[list[tuple[float, float, str]], list[tuple[float, float]]]:
+        """What lies over each other on a wall: lowest and highest level and place of each, and the slabs between."""
+        passed = [laid.walked for laid in panel.laid if laid.walked.crosses and laid.walked.heading[2]]
+        here = panel.laid[0].walked.place
+        if not passed and self._slab is not None and here in (self._slab.place, self._slab.place_after):
+            passed = [self._slab]
+        if not passed:
+            return [(min(0.0, self.low + 0.1) if here == "crawl" else 0.0, self.ceiling, here)], []
+        self._slab = passed[-1]
+        slabs: dict[tuple[float, float], tuple[str, str]] = {}
+        for walked in passed:
+            rises = walked.heading[2] > 0
+            level = (walked.start[2], walked.end[2]) if rises else (walked.end[2], walked.start[2])
+            slabs[level] = (walked.place, walked.place_after) if rises else (walked.place_after, walked.place)
+        levels = sorted(slabs)
+        below = [slabs[level][0] for level in levels]
+        lows = [self.low + 0.1 if below[0] == "crawl" else 0.0, *[high for _low, high in levels]]
+        highs = [*[low for low, _high in levels], self.ceiling]
+        return list(zip(lows, highs, [*below, slabs[levels[-1]][1]], strict=True)), levels
 
     def _cut(self, panel: Panel) -> None:
         x, x2 = self.x(panel.left), self.x(panel.right)
         top, bottom = self.y(self.ceiling), self.y(min(0.0, self.low + 0.1))
-        self.picture.box(x, top, x2 - x, bottom - top, "ink", 1.4, "well", hatch="slant")
+        # A wall that nobody measured yet has to be seen all the same.
+        unread = x2 - x < 1e-6
+        wide = 8.0 if unread else x2 - x
+        self.picture.box(x, top, wide, bottom - top, "ink", 1.4, "well", hatch="slant", dash=unread)
+        self.labels.block(x, top, wide, bottom - top)
 
     def _yard(self, panel: Panel) -> None:
         x, x2 = self.x(panel.left), self.x(panel.right)
@@ -143,9 +199,9 @@ class Walls:
         first = panel.laid[0]
         legs = self.design.line.legs
         before = legs[first.walked.number - 2] if first.walked.number > 1 else None
-        if before is None or before.leg.direction not in ("through", "in", "out") or panel is not self.strip.panels[0]:
+        if before is None or not before.crosses or panel is not self.strip.panels[0]:
             return
-        entry, thick = self.x(first.u), min(before.leg.length_m * self.scale, 26.0)
+        entry, thick = self.x(first.u), min(max(before.leg.length_m * self.scale, 6.0), 26.0)
         top, bottom = self.y(self.high), self.top + self.height - 4
         left = entry + 1 if panel.leftward else entry - thick - 1
         self.picture.box(left, top, thick, bottom - top, "ink", 1.2, "well", hatch="slant")
@@ -155,26 +211,34 @@ class Walls:
             self.labels.block(entry - 5, self.y(first.z) - 8, 10, 16)
 
     def _things(self) -> None:
-        """What stands against the panel's own wall, to its height: the line has to go round it."""
-        panel = self.strip.panels[0]
-        first = panel.laid[0]
-        if panel.kind != WALL or first.walked.number != 1:
+        """What stands against each wall, from its foot to its top: the line has to go round it."""
+        things = self.design.job.site.things
+        if not things:
             return
-        zero = first.u
-        for thing in self.design.job.site.things:
-            if not -0.7 <= thing.y + thing.deep <= 0.1:
-                continue
-            x, x2 = (self.x(zero + at) for at in (thing.x, thing.x + thing.wide))
-            left, right = max(x, self.x(panel.left)), min(x2, self.x(panel.right))
-            if right - left < 3:
-                continue
-            top, floor = self.y(thing.high), self.y(0.0)
-            self.picture.box(left, top, right - left, floor - top, "edge", 1.2, "sheet")
-            middle, fits = (left + right) / 2, text_width(thing.name, TEXT, 13) < right - left - 6
-            spots = [(middle, (top + floor) / 2 + 5 if fits else top - 6, MIDDLE)]
-            self.labels.put(thing.name, spots, 13, TEXT, "ink2")
-            says = f"{thing.name} on this wall, {draw_length(thing.high, self.design.job.units)} high"
-            self.picture.hit(left, top, right - left, floor - top, f"wall-{thing.id}", says)
+        for panel in self.strip.panels:
+            first = panel.laid[0]
+            if panel.kind == WALL and first.share == 0.0 and (panel.right - panel.left) * self.scale >= NAMED:
+                for seen in on_wall(first.walked, things):
+                    self._thing(panel, first.u, seen)
+
+    def _thing(self, panel: Panel, zero: float, seen: OnWall) -> None:
+        thing = seen.thing
+        x, x2 = self.x(zero + seen.left_m), self.x(zero + seen.right_m)
+        left, right = max(x, self.x(panel.left)), min(x2, self.x(panel.right))
+        if right - left < 3:
+            return
+        top, foot = self.y(thing.high), self.y(thing.low)
+        self.picture.box(left, top, right - left, foot - top, "edge", 1.2, "sheet")
+        if thing.kind == "door":
+            self.picture.disc(right - 7, (top + foot) / 2 + 6, 2, fill="edge")
+        middle, fits = (left + right) / 2, text_width(thing.name, TEXT, 13) < right - left - 6
+        spots = [(middle, (top + foot) / 2 + 5 if fits else top - 6, MIDDLE), (middle, foot - 8, MIDDLE)]
+        spots += [(middle, foot + 16, MIDDLE), (right + 5, foot - 4, START)] if thing.low else []
+        self.labels.put(thing.name, spots, 13, TEXT, "ink2")
+        units = self.design.job.units
+        rises = f"{draw_length(thing.low, units)} to " if thing.low else ""
+        says = f"{thing.name} on this wall, {rises}{draw_length(thing.high, units)} high"
+        self.picture.hit(left, top, right - left, foot - top, f"wall-{thing.id}", says)
 
     def _rule(self) -> None:
         """Heights at the left edge, in feet or metres."""
@@ -213,6 +277,4 @@ class Walls:
 
 
 def _place_name(panel: Panel) -> str:
-    return {"indoor": "Indoors", "garage": "Garage", "attic": "Attic", "crawl": "Crawl space"}.get(
-        panel.laid[0].walked.place, ""
-    )
+    return PLACE_NAMES.get(panel.laid[0].walked.place, "")

@@ -47,7 +47,7 @@ def draw_wire(design: Design, beside: Design | None, look: Look, width: float, h
             width / 2, height / 2 + 20, "Type its nameplate below, such as 48a.", 15, role="ink2", anchor=MIDDLE
         )
         return picture
-    section = design.section_at(look.at_m)
+    section = design.section_at(look.seen_m)
     if section is not None:
         _chips(picture, design, section, width)
     pair = (design, beside) if design.circuit.material == "cu" else (beside, design)
@@ -107,7 +107,7 @@ def _rows(design: Design, look: Look, height: float) -> list[Section]:
         if not section.method.cable:
             kinds.setdefault((section.method.key, section.trade_size, section.nipple), section)
     found = list(kinds.values())
-    here = design.section_at(look.at_m)
+    here = design.section_at(look.seen_m)
     while len(found) > most:
         found.remove(next(section for section in reversed(found) if section is not here))
     return found

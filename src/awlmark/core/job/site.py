@@ -8,6 +8,15 @@ from awlmark.core.job.node import Node
 
 AREA_KINDS: Final = ("room", "canopy", "yard", "walk")
 THING_KINDS: Final = ("door", "bench", "heater", "meter", "post", "other")
+THING_HIGH_M: Final = {
+    "door": 2.032,
+    "bench": 0.9144,
+    "heater": 1.524,
+    "meter": 1.8288,
+    "post": 1.2192,
+    "other": 1.2192,
+}
+"""Taken until a height is typed; common practice [m]."""
 FIXINGS: Final = ("stud", "backing", "masonry", "post")
 NOSES: Final = ("in", "out")
 MOST_PINS: Final = 3
@@ -37,7 +46,9 @@ class Thing(Node, frozen=True, kw_only=True):
     y: float = 0.0
     wide: float = 1.0
     deep: float = 0.5
+    low: float = 0.0
     high: float = 1.0
+    """From its foot to its top, above the floor: a duct hangs [m]."""
 
 
 class Pin(Node, frozen=True, kw_only=True):

@@ -158,6 +158,9 @@ def _check_site(job: Job) -> None:
         _choice(f"{rectangle.name} kind", rectangle.kind, AREA_KINDS if isinstance(rectangle, Area) else THING_KINDS)
         _within(f"{rectangle.name} width", rectangle.wide, 0.02, 1000, "m")
         _within(f"{rectangle.name} depth", rectangle.deep, 0.02, 1000, "m")
+    for thing in site.things:
+        _within(f"{thing.name} low", thing.low, 0, 20, "m")
+        _within(f"{thing.name} high", thing.high, thing.low + 0.02, 20, "m")
     for pin in site.pins:
         _choice(f"{pin.name} fixing", pin.fixing, FIXINGS)
         _within(f"{pin.name} height", pin.height_m, 0, 5, "m")

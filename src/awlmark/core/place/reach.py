@@ -23,6 +23,8 @@ PORT_AT: Final = {
 """Where a port lies, in lengths and widths from the car's middle, forward and to its left."""
 SOFT_THINGS: Final = ("door", "meter")
 """Things a cord does not go round."""
+ANY_CAR: Final = Car(id="any", name="car")
+"""Stands in a bay while no car is entered."""
 
 
 class Reach(msgspec.Struct, frozen=True):
@@ -84,7 +86,7 @@ def reaches(job: Job) -> tuple[Reach, ...]:
 def _reaches(encoded_site: bytes, encoded_cars: bytes) -> tuple[Reach, ...]:
     """Kept by its whole input: most edits leave the floor alone."""
     site = msgspec.json.decode(encoded_site, type=Site)
-    cars = msgspec.json.decode(encoded_cars, type=tuple[Car, ...]) or (Car(id="any", name="car"),)
+    cars = msgspec.json.decode(encoded_cars, type=tuple[Car, ...]) or (ANY_CAR,)
     found = []
     for pin in site.pins:
         for bay in site.bays:

@@ -11,7 +11,7 @@ from msgspec.structs import replace
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
-from awlmark.core.job.site import AREA_KINDS, FIXINGS, NOSES, THING_KINDS, Area, Bay, Pin, Thing
+from awlmark.core.job.site import AREA_KINDS, FIXINGS, NOSES, THING_HIGH_M, THING_KINDS, Area, Bay, Pin, Thing
 from awlmark.core.quantities import read_length, read_number
 
 Told = tuple[str, tuple[Put, ...]]
@@ -41,8 +41,9 @@ def _add(many: str, old: tuple[Any, ...], new: Any) -> tuple[Put, ...]:
 
 
 def _area(text: str, job: Job) -> Told:
-    """``room press house 22x16 at -4 -16``: south-west corner east and north of the panel."""
-    match = re.fullmatch(rf"(?P<kind>\w+)\s+(?P<name>.+?)\s+{_SIZE}\s+{_AT}", text, re.IGNORECASE)
+    """``room press house 22x16 at -4 -16``: south-west corner east and north of the panel; ``... low 6 high 8``."""
+    tall = r"(?:\s+low\s+(?P<low>.+?))?(?:\s+high\s+(?P<high>.+?))?"
+    match = re.fullmatch(rf"(?P<kind>\w+)\s+(?P<name>.+?)\s+{_SIZE}\s+{_AT}{tall}", text, re.IGNORECASE)
     kind = match["kind"].lower() if match else ""
     if match is None or kind not in (*AREA_KINDS, *THING_KINDS):
         raise InputError("floor", f"Can't read '{text[:60]}'.", "kind, name, size and place: room shop 24x20 at -4 -20")
@@ -53,7 +54,9 @@ def _area(text: str, job: Job) -> Told:
         area = Area(id=area_id, name=name, kind=kind, wide=wide, deep=deep, x=x, y=y)
         return f"{kind} {area.name}", _add("areas", job.site.areas, area)
     thing_id = _free("thing", {one.id for one in job.site.things})
-    thing = Thing(id=thing_id, name=name, kind=kind, wide=wide, deep=deep, x=x, y=y)
+    low = _length(match["low"], f"{name}, low", job) if match["low"] else 0.0
+    high = _length(match["high"], f"{name}, high", job) if match["high"] else max(THING_HIGH_M[kind], low + 0.3)
+    thing = Thing(id=thing_id, name=name, kind=kind, wide=wide, deep=deep, x=x, y=y, low=low, high=high)
     return f"{kind} {thing.name}", _add("things", job.site.things, thing)
 
 

@@ -99,7 +99,8 @@ def _crossings(line: Line, book: Book) -> list[Finding]:
             if -2 < other - at < 2 or not _touch(boxes[at], boxes[other]):
                 continue
             one, two = (at, other) if at < other else (other, at)
-            if two not in met:
+            # Beside a wall that nobody measured yet stand neighbours too.
+            if two not in met and line.legs[two].start_m - line.legs[one].end_m > APART_M:
                 met.add(two)
                 text = f"{named(line.legs[two]).capitalize()} meets {named(line.legs[one])}: step one of them aside."
                 at_m = _meeting(line.legs[two], boxes[one])

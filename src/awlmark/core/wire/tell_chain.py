@@ -106,7 +106,7 @@ def tell_heat(t: Teller) -> Finding:
             cite=t.book.cite("heat"),
             needed=t.case.charge_a,
             unit="A",
-            at_m=spot.start_m,
+            at_m=(spot.start_m + spot.end_m) / 2,
             where=spot.leg.id,
             ask=f"leg {spot.number} ambient ",
         )
