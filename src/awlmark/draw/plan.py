@@ -15,7 +15,7 @@ from awlmark.core.place.string import Shape
 from awlmark.core.quantities import draw_length
 from awlmark.draw.bundle import bent, bundles, many
 from awlmark.draw.labels import Area, Labels
-from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture, set_width
+from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture, text_width
 
 LEFT: Final = 46.0
 RIGHT: Final = 96.0
@@ -105,20 +105,22 @@ def draw_measures(picture: Picture, design: Design, room: float) -> None:
 
     ``room`` pixels there are on the first line.
     """
-    units, line = design.job.units, design.line
-    first = f"{draw_length(line.length_m, units)} on the tape, {draw_length(line.upright_m, units)} of it upright"
-    more = []
-    if design.wire_m is not None:
-        wire = f"each wire {draw_length(design.wire_m, units)} with tails"
-        if set_width(f"{first}; {wire}", TEXT, 13) <= room:
-            first = f"{first}; {wire}"
-        else:
-            more = [wire]
-    if len(line.by_method) > 1:
-        more += [f"{name} {draw_length(length, units)}" for name, length in line.by_method.items()]
-    for number, told in enumerate((first, ", ".join(more))):
-        picture.sentence(58, 19 + 18 * number, told, 13, role="ink2")
-    picture.hit(54, 4, room, 36, "measures", f"The line: {'; '.join([first, *more])}", "")
+    units, line, wire_m = design.job.units, design.line, design.wire_m
+    told = [("", line.length_m, " on the tape"), ("", line.upright_m, " of it upright")]
+    told += [] if wire_m is None else [("each wire ", wire_m, " with tails")]
+    told += [(f"{name} ", length, "") for name, length in line.by_method.items() if len(line.by_method) > 1]
+    x, y, says = 58.0, 19.0, list[str]()
+    for number, (before, length_m, behind) in enumerate(told):
+        length = draw_length(length_m, units)
+        wide = text_width(before, TEXT, 13) + text_width(length, DRAW, 16) + text_width(behind, TEXT, 13) + 12
+        if y < 20 and (x + wide > room + 58 or (number and not behind)):
+            x, y = 58.0, 37.0
+        for words, face, size in ((before, TEXT, 13.0), (length, DRAW, 16.0), (behind, TEXT, 13.0)):
+            if words:
+                x += picture.text(x, y, words, size, face, "ink2")
+        x += 12
+        says.append(f"{before}{length}{behind}")
+    picture.hit(54, 4, room, 36, "measures", f"The line: {', '.join(says)}", "")
 
 
 def draw_plan(

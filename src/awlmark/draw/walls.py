@@ -43,7 +43,9 @@ def levels_of(strip: Strip) -> tuple[float, float]:
     if strip.outdoors:
         buried = any(laid.walked.place == "buried" for panel in strip.panels for laid in panel.laid)
         return (low if buried else min(low, 0.0)) - 0.35, high + 0.35
-    above = any(laid.walked.place in UNFRAMED for panel in strip.panels for laid in panel.laid if panel.kind == WALL)
+    # What runs over a ceiling begins its wall there, or comes to it by a leg that passes one.
+    ends = [(panel.laid[0].walked.place, panel.laid[-1].walked.place_after) for panel in strip.panels]
+    above = any(start in UNFRAMED or (end in UNFRAMED and end != "outdoor") for start, end in ends)
     return min(0.0, low - 0.2), max(CEILING_M, high + (LOFT_M if above else 0.2)) + 0.12
 
 

@@ -12,7 +12,7 @@ from awlmark.core.finding import NOTE, Finding, Fix
 from awlmark.core.job.model import Job
 from awlmark.core.job.site import Thing
 from awlmark.core.quantities import INCH_M, print_length
-from awlmark.core.run.line import Line, Walked
+from awlmark.core.run.line import Line, Vector, Walked
 from awlmark.core.run.reroute import go_round
 from awlmark.core.run.told import about_leg, named
 
@@ -20,6 +20,8 @@ AGAINST_M: Final = 0.7
 """What stands nearer to a wall than this is drawn on it."""
 TOUCH_M: Final = 3 * INCH_M
 """And nearer than this a pipe on the wall does not pass behind it."""
+IN_WALL_M: Final = -0.1
+"""What stands in a wall, as a door does, may reach so far behind its face."""
 CLEAR_M: Final = 2 * INCH_M
 """Kept between a pipe and what it goes round; common practice."""
 _GRAZE_M: Final = 0.01
@@ -36,17 +38,35 @@ class OnWall(msgspec.Struct, gc=False, frozen=True):
     """Free between it and the wall; nought or less where it stands in the wall, as a door does [m]."""
 
 
-def on_wall(walked: Walked, things: tuple[Thing, ...]) -> list[OnWall]:
-    """The things that stand against the wall that a leg is on, as the walker sees them."""
-    (fx, fy, _level), (sx, sy, _height) = walked.facing, walked.start
+_Lies = tuple[Thing, float, float, float, float]
+"""A thing and its sides along a wall, to the right, and how far into it, least and most of each [m]."""
+
+
+def _lies(facing: Vector, things: tuple[Thing, ...]) -> list[_Lies]:
+    """How things lie to every wall that is faced this way."""
+    fx, fy, _level = facing
     found = []
     for thing in things:
-        corners = [(thing.x + a * thing.wide - sx, thing.y + b * thing.deep - sy) for a in (0, 1) for b in (0, 1)]
-        off = [-(x * fx + y * fy) for x, y in corners]
-        if min(off) <= AGAINST_M and max(off) >= -0.1:
-            along = [x * fy - y * fx for x, y in corners]
-            found.append(OnWall(thing, min(along), max(along), min(off)))
+        corners = [(thing.x + a * thing.wide, thing.y + b * thing.deep) for a in (0, 1) for b in (0, 1)]
+        along, into = [x * fy - y * fx for x, y in corners], [x * fx + y * fy for x, y in corners]
+        found.append((thing, min(along), max(along), min(into), max(into)))
     return found
+
+
+def _seen(walked: Walked, lies: list[_Lies], nearest_m: float) -> list[OnWall]:
+    """What stands nearer than this to the wall of a leg, on the walker's side."""
+    (fx, fy, _level), (x, y, _height) = walked.facing, walked.start
+    along, into = x * fy - y * fx, x * fx + y * fy
+    return [
+        OnWall(thing, left - along, right - along, into - far)
+        for thing, left, right, near, far in lies
+        if into - far <= nearest_m and into - near >= IN_WALL_M
+    ]
+
+
+def on_wall(walked: Walked, things: tuple[Thing, ...]) -> list[OnWall]:
+    """The things that stand against the wall that a leg is on, as the walker sees them."""
+    return _seen(walked, _lies(walked.facing, things), AGAINST_M)
 
 
 def obstacle_findings(job: Job, line: Line, book: Book) -> list[Finding]:
@@ -55,12 +75,20 @@ def obstacle_findings(job: Job, line: Line, book: Book) -> list[Finding]:
     if not things:
         return []
     found: list[Finding] = []
+    lies: dict[Vector, tuple[float, float, list[_Lies]]] = {}
     for walked in line.legs:
-        if walked.crosses or walked.place == "buried":
+        facing = walked.facing
+        if facing not in lies:
+            those = _lies(facing, things)
+            lies[facing] = min([near for *_rest, near, _far in those]), max([far for *_rest, far in those]), those
+        near, far, those = lies[facing]
+        into = walked.start[0] * facing[0] + walked.start[1] * facing[1]
+        # Most walls of a long line have nothing near them.
+        if into - far > TOUCH_M or into - near < IN_WALL_M or walked.crosses or walked.place == "buried":
             continue
-        for seen in on_wall(walked, things):
+        for seen in _seen(walked, those, TOUCH_M):
             span = _span(walked, seen)
-            if seen.off_m <= TOUCH_M and span is not None:
+            if span is not None:
                 found.append(_about(job, walked, seen, span, book))
                 break
     return found

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-import itertools
 from typing import Final
 
+import numpy as np
+
 from awlmark.core.book import Book
+from awlmark.core.book.edition import Floats
 from awlmark.core.finding import NOTE, STOP, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
@@ -77,53 +79,35 @@ def _changes(before: Walked, after: Walked, book: Book) -> Finding:
 
 def _crossings(line: Line, book: Book) -> list[Finding]:
     """Places where the run meets itself. Legs run along the axes, so two of them meet where their boxes do."""
-    found: list[Finding] = []
-    if not line.legs:
-        return found
-    points = [line.legs[0].start, *[walked.end for walked in line.legs]]
-    axes = [
-        [(one, two) if one < two else (two, one) for one, two in itertools.pairwise([point[axis] for point in points])]
-        for axis in range(3)
-    ]
-    boxes = list(zip(*axes, strict=True))
+    legs = line.legs
+    if len(legs) < 3:
+        return []
+    points = np.array([legs[0].start, *[walked.end for walked in legs]])
+    least, most = np.minimum(points[:-1], points[1:]), np.maximum(points[:-1], points[1:])
     # Swept along the axis the run spreads over most, so that few legs stand beside each other.
-    spans = max(axes, key=lambda spans: max([most for _least, most in spans]) - min([least for least, _most in spans]))
-    order = sorted([(least, at) for at, (least, _most) in enumerate(spans)])
-    met: set[int] = set()
-    for place, (_least, at) in enumerate(order):
-        reach, beside = spans[at][1] + APART_M, place + 1
-        while beside < len(order) and order[beside][0] <= reach:
-            other = order[beside][1]
-            beside += 1
-            # Neighbours share an end.
-            if -2 < other - at < 2 or not _touch(boxes[at], boxes[other]):
-                continue
-            one, two = (at, other) if at < other else (other, at)
-            # Beside a wall that nobody measured yet stand neighbours too.
-            if two not in met and line.legs[two].start_m - line.legs[one].end_m > APART_M:
-                met.add(two)
-                text = f"{named(line.legs[two]).capitalize()} meets {named(line.legs[one])}: step one of them aside."
-                at_m = _meeting(line.legs[two], boxes[one])
-                found.append(about_leg(line.legs[two], "meets", NOTE, "Meets itself", text, book.title, at_m=at_m))
+    axis = int(np.argmax(points.max(0) - points.min(0)))
+    order = np.argsort(least[:, axis], kind="stable")
+    low, high = least[order], most[order] + APART_M
+    met: dict[int, int] = {}
+    for apart in range(1, len(legs)):
+        reach = low[apart:, axis] <= high[:-apart, axis]
+        if not reach.any():
+            break
+        touch = reach & (low[apart:] <= high[:-apart]).all(1) & (low[:-apart] <= high[apart:]).all(1)
+        for one, other in zip(order[:-apart][touch].tolist(), order[apart:][touch].tolist(), strict=True):
+            first, second = (one, other) if one < other else (other, one)
+            # Neighbours share an end, also those beside a wall that nobody measured yet.
+            if second - first > 1 and legs[second].start_m - legs[first].end_m > APART_M:
+                met[second] = min(first, met.get(second, first))
+    found = []
+    for second, first in sorted(met.items()):
+        text = f"{named(legs[second]).capitalize()} meets {named(legs[first])}: step one of them aside."
+        at_m = _meeting(legs[second], (least[first] + most[first]) / 2)
+        found.append(about_leg(legs[second], "meets", NOTE, "Meets itself", text, book.title, at_m=at_m))
     return found
 
 
-_Box = tuple[tuple[float, float], tuple[float, float], tuple[float, float]]
-"""Least and most of a leg along each axis [m]."""
-
-
-def _touch(one: _Box, two: _Box) -> bool:
-    (x, x2), (y, y2), (z, z2) = one
-    (u, u2), (v, v2), (w, w2) = two
-    return (
-        x <= u2 + APART_M and u <= x2 + APART_M and y <= v2 + APART_M and v <= y2 + APART_M
-        and z <= w2 + APART_M and w <= z2 + APART_M
-    )  # fmt: skip
-
-
-def _meeting(walked: Walked, other: _Box) -> float:
-    """Where on the tape a leg comes to another [m]."""
-    axis = next(axis for axis in range(3) if abs(walked.heading[axis]) > 0.5)
-    least, most = other[axis]
-    gone = ((least + most) / 2 - walked.start[axis]) * walked.heading[axis]
+def _meeting(walked: Walked, other: Floats) -> float:
+    """Where on the tape a leg comes to the middle of another [m]."""
+    gone = float(np.dot(other - np.array(walked.start), np.array(walked.heading)))
     return walked.start_m + min(max(gone, 0.0), walked.leg.length_m)

@@ -140,12 +140,11 @@ def _volume(dug: Trench, job: Job) -> str:
 
 
 def _risers(line: Line) -> list[Walked]:
-    """Upright legs beside a trench."""
+    """Upright legs beside a trench, in the order of the tape; one between two trenches once for each."""
+    legs = line.legs
     found = []
-    for before, after in zip(line.legs, line.legs[1:], strict=False):
-        for trench, riser in ((before, after), (after, before)):
-            if trench.leg.direction == "trench" and riser.heading[2] != 0:
-                found.append(riser)
+    for at in [walked.number - 1 for walked in legs if walked.leg.direction == "trench"]:
+        found += [legs[beside] for beside in (at - 1, at + 1) if 0 <= beside < len(legs) and legs[beside].heading[2]]
     return found
 
 
