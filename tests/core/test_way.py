@@ -138,13 +138,22 @@ class Walls(Case):
     def test_seals_by_what_lies_on_both_sides(self) -> None:
         text = found(demo_job(), "seal:leg-3").text
         self.assertIn("against weather", text)
-        self.assertIn("18 in nipple", text)
+        self.assertIn("18 in steel nipple in a sleeve", text)
         garage = replace(
             straight(48, 20), legs=legs(("right", 3, "bend"), ("out", 0.5, "box"), ("right", 4, "charger"))
         )
         garage = put(garage, Put("legs[leg-2].place", "garage"), Put("legs[leg-2].fire", True))
         self.assertIn("against fire", found(garage, "seal:leg-2").text)
         self.assertTrue(any(part.key == "fire seal" for part in solve(garage).parts))
+
+    def test_what_passes_the_wall_by_its_method(self) -> None:
+        for method, wall, told in (
+            ("emt", "stud", "18 in steel nipple;"), ("pvc40", "stone", "18 in PVC nipple in a sleeve;"),
+            ("mc", "stone", "a sleeve with bushings;"),
+        ):  # fmt: skip
+            job = put(demo_job(), Put("legs[leg-3].method", method), Put("legs[leg-3].wall", wall))
+            job = put(job, Put("legs[leg-2].end", "box"))
+            self.assertIn(told, found(job, "seal:leg-3").text)
 
     def test_layers_make_the_thickness(self) -> None:
         layers = (Layer(name="plaster", thick_m=0.025), Layer(name="stone", thick_m=0.4))

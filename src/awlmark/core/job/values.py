@@ -44,7 +44,7 @@ from awlmark.core.job.model import (
 )
 from awlmark.core.job.site import AREA_KINDS, FIXINGS, MOST_PINS, MOST_SITE, NOSES, THING_KINDS, Area, Bay, Pin, Thing
 from awlmark.core.job.works import MOST_READINGS, TORQUE_SOURCES
-from awlmark.core.quantities import LONGEST_M, read_money, read_number
+from awlmark.core.quantities import LONGEST_M, print_length, read_money, read_number
 
 
 def _choice(field: str, value: str | None, known: tuple[str, ...] | dict[str, Any]) -> None:
@@ -54,7 +54,12 @@ def _choice(field: str, value: str | None, known: tuple[str, ...] | dict[str, An
 
 def _within(field: str, value: float | None, low: float, high: float, unit: str) -> None:
     if value is not None and not (math.isfinite(value) and low <= value <= high):
-        raise InputError(field, f"{value:g} is out of reach.", f"{low:g} to {high:g} {unit}")
+        problem, accepted = f"{value:g} {unit} is out of reach.", f"{low:g} to {high:g} {unit}"
+        if unit == "m" and math.isfinite(value):
+            # Nobody has to know the other unit.
+            problem = f"{value:.4g} m ({print_length(value)}) is out of reach."
+            accepted += f" ({print_length(low)} to {print_length(high)})"
+        raise InputError(field, problem, accepted)
 
 
 def _check_need(need: Need) -> None:

@@ -17,14 +17,13 @@ from awlmark.core.run.hand import STICK_M
 from awlmark.core.run.line import Section, Walked
 from awlmark.core.run.supports import held, spacing, strap_number
 from awlmark.core.run.trench import ribbon_m
-from awlmark.core.run.walls import passage
+from awlmark.core.run.walls import masonry, passage
 from awlmark.core.wire.boxes import OFFERED, box_name
 from awlmark.core.wire.case import Case
 from awlmark.core.wire.duties import BUSHING_FROM
 from awlmark.core.wire.sleeve import sleeve_size
 from awlmark.core.words import METAL_NAMES
 
-MASONRY: Final = ("stone", "brick", "block", "concrete", "masonry")
 SLICK_DEG: Final = 180.0
 """Past so much bend in one stretch wire is pulled with lubricant; common practice."""
 
@@ -93,12 +92,12 @@ def count_wire(tally: Tally) -> None:
 def count_way(tally: Tally) -> None:
     """Section by section: sticks and their joints, straps or staples, seals, plates, boxes and bodies."""
     case = tally.table.case
-    masonry = any(_masonry(walked) for walked in case.line.legs if walked.crosses)
+    stone = any(masonry(walked) for walked in case.line.legs if walked.crosses)
     for section in case.sections:
         if section.method.cable:
             _staples(tally, section)
         else:
-            _raceway(tally, section, "anchor" if masonry else "screw")
+            _raceway(tally, section, "anchor" if stone else "screw")
         _met(tally, section)
         _ends(tally, section)
     _boxes(tally)
@@ -118,12 +117,6 @@ def count_way(tally: Tally) -> None:
     hard = [stretch for stretch in case.line.stretches if stretch.raceway and stretch.bends_deg > SLICK_DEG + 1e-6]
     for stretch in hard:
         tally.add("Sundries", "lubricant", stretch.leg_id, float(stretch is hard[0]))
-
-
-def _masonry(walked: Walked) -> bool:
-    """Whether the wall that a leg passes is of stone, brick or the like."""
-    names = (walked.leg.wall, *(layer.name for layer in walked.leg.layers))
-    return any(word in name.lower() for name in names for word in MASONRY)
 
 
 def _raceway(tally: Tally, section: Section, fixing: str) -> None:

@@ -16,8 +16,12 @@ from awlmark.core.run.told import about_leg, named
 
 NIPPLES_IN: Final = (2.0, 2.5, 3.0, 3.5, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 18.0, 24.0)
 """Lengths that nipples are sold in; common practice."""
+STEEL, PLASTIC, SOFT = "steel nipple", "PVC nipple", "a sleeve with bushings"
+RIGID: Final = ("emt", "imc", "rmc")
 THREADS_IN: Final = 1.0
 """What both locknuts and the bushing take of a nipple; common practice."""
+MASONRY: Final = ("stone", "brick", "block", "concrete", "masonry")
+"""Words that name walls of stone and the like, which move and sweat: pipe passes them in a sleeve."""
 COLD: Final = ("outdoor", "roof", "buried", "attic", "crawl")
 
 
@@ -28,11 +32,21 @@ class Passage(msgspec.Struct, frozen=True):
     thick_m: float
     nipple_in: float | None
     """None where no nipple of that length is sold: a cut stick serves."""
+    kind: str
+    """What passes: a steel or plastic nipple, or for cable and soft pipe a sleeve with bushings; common practice."""
+    sleeved: bool
+    """Whether the nipple itself goes through a sleeve."""
     weather: bool
     """From inside to outside: closed against rain and air."""
     fire: bool
     warm_to_cold: bool
     """Air of the warm side must not reach the cold one through the raceway (300.7(A))."""
+
+
+def masonry(walked: Walked) -> bool:
+    """Whether the wall that a leg passes is of stone, brick or the like."""
+    names = (walked.leg.wall, *(layer.name for layer in walked.leg.layers))
+    return any(word in name.lower() for name in names for word in MASONRY)
 
 
 def passage(walked: Walked) -> Passage:
@@ -42,7 +56,10 @@ def passage(walked: Walked) -> Passage:
     nipple = next((length for length in NIPPLES_IN if length >= wanted - 1e-9), None)
     inner, outer = walked.place in INSIDE, walked.place_after in INSIDE
     cold = (walked.place in COLD) != (walked.place_after in COLD)
-    return Passage(walked.leg.id, thick, nipple, inner != outer, walked.leg.fire, cold)
+    key = walked.method.key
+    kind = PLASTIC if key.startswith("pvc") else STEEL if key in RIGID else SOFT
+    sleeved = kind != SOFT and masonry(walked)
+    return Passage(walked.leg.id, thick, nipple, kind, sleeved, inner != outer, walked.leg.fire, cold)
 
 
 def wall_findings(job: Job, line: Line, book: Book) -> list[Finding]:
@@ -76,9 +93,10 @@ def wall_findings(job: Job, line: Line, book: Book) -> list[Finding]:
             if needed
         ]
         if closing:
-            nipple = f"{there.nipple_in:g} in nipple" if there.nipple_in else "cut piece"
             thick = print_length(there.thick_m, job.units)
-            text = f"{thick} of {leg.wall or 'wall'}: {nipple}; close it {', '.join(closing)}. Seal is on the list."
+            piece = f"{there.nipple_in:g} in {there.kind}" if there.nipple_in else "cut piece"
+            piece = there.kind if there.kind == SOFT else f"{piece}{' in a sleeve' if there.sleeved else ''}"
+            text = f"{thick} of {leg.wall or 'wall'}: {piece}; close it {', '.join(closing)}. Seal is on the list."
             clause = "300.21, 300.7(A)" if there.fire else "300.7(A), 300.5(G)"
             found.append(about_leg(walked, "seal", HOLDS, "Wall passed", text, f"{book.title} {clause}"))
     return found
