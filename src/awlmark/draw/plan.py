@@ -114,7 +114,7 @@ def draw_measures(picture: Picture, design: Design, room: float) -> None:
         length = draw_length(length_m, units)
         wide = text_width(before, TEXT, 13) + text_width(length, DRAW, 16) + text_width(behind, TEXT, 13) + 12
         if y < 20 and (x + wide > room + 58 or (number and not behind)):
-            x, y = 58.0, 37.0
+            x, y = 58.0, 39.0
         for words, face, size in ((before, TEXT, 13.0), (length, DRAW, 16.0), (behind, TEXT, 13.0)):
             if words:
                 x += picture.text(x, y, words, size, face, "ink2")
@@ -139,7 +139,7 @@ def draw_plan(
     xs, ys = [*xs, *(x for x, _y in seen)], [*ys, *(y for _x, y in seen)]
     across, deep = max(xs) - min(xs) or 1.0, max(ys) - min(ys)
     # On the screen what the line measures is told over the plan.
-    head = 22.0 if fixed is not None else 42.0
+    head = 22.0 if fixed is not None else 44.0
     scale = min((width - LEFT - RIGHT - 30) / across, (height - head - 40) / max(deep, 0.6), MOST_SCALE)
     scale = scale if fixed is None else fixed
     left, middle = LEFT + 24 - min(xs) * scale, (height + head - 2) / 2 + (min(ys) + max(ys)) / 2 * scale

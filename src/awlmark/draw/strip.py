@@ -65,6 +65,8 @@ class StripView(Walls):
             self._length(here)
         for here in alone:
             self._end(here)
+        for here in alone:
+            self._marks(here)
         self._awl(laid)
 
     def _points(self, many: list[Laid]) -> list[tuple[float, float]]:
@@ -124,12 +126,15 @@ class StripView(Walls):
             min(x, x2) - 5, min(y, y2) - 5, abs(x2 - x) + 10, abs(y2 - y) + 10, walked.leg.id, says,
             f"leg:{walked.leg.id}:{(walked.start_m + walked.end_m) / 2:.4f}",
         )  # fmt: skip
+
+    def _marks(self, laid: Laid) -> None:
+        """What stands on a leg: of several at one place the worst is seen; the slip's list holds them all."""
+        walked = laid.walked
         marked: list[tuple[float, float]] = []
         for finding in (*self._stops_on(walked), *self.lesser.get(walked.leg.id, ())):
             spot = laid.at(finding.at_m or 0.0)
             if spot is None or any(math.dist(spot, other) * self.scale < TINY for other in marked):
                 continue
-            # Of several at one place the worst is seen; the slip's list holds them all.
             marked.append(spot)
             if finding.broken:
                 self._stop(finding, spot)
