@@ -20,7 +20,7 @@ from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture, 
 LEFT: Final = 46.0
 RIGHT: Final = 96.0
 """Margins of the scene beside the drawing [px]."""
-NAMED: Final = 12.0
+NAMED: Final = 30.0
 """Legs drawn shorter than this are not told their length [px]."""
 MOST_SCALE: Final = 124.0
 """Pixels per metre at most, so that a short run does not grow into a poster."""
@@ -175,7 +175,8 @@ def draw_plan(
         else:
             if walked.crosses:
                 labels.block(min(x, x2) - 16, min(y, y2) - 17, abs(x2 - x) + 32, abs(y2 - y) + 34)
-            picture.line(x, y, x2, y2, "scribe", 3, dash=walked.place == "buried")
+            if x != x2 or y != y2:
+                picture.line(x, y, x2, y2, "scribe", 3, dash=walked.place == "buried")
         labels.block(min(x, x2) - 2, min(y, y2) - 3, abs(x2 - x) + 4, abs(y2 - y) + 6)
     start, end = drawn[0], drawn[-1]
     picture.box(start[0] - 7, start[1] - 4, 14, 8, "ink", 1, "ink")

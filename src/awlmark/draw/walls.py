@@ -33,7 +33,11 @@ UNFRAMED: Final = ("attic", "crawl", "roof", "outdoor")
 PLACE_NAMES: Final = {
     "indoor": "Indoors", "garage": "Garage", "attic": "Attic", "crawl": "Crawl space", "roof": "Roof",
 }  # fmt: skip
-NAMED: Final = 24.0
+FINEST: Final = 3.0
+"""Studs nearer together than this on the screen are too fine to tell the corners between them [px]."""
+STUDS: Final = 8.0
+"""Studs nearer together than this are not drawn [px]."""
+NAMED: Final = 40.0
 """Walls narrower than this have no room for a name [px]."""
 
 
@@ -110,6 +114,9 @@ class Walls:
                 many = list(group)
                 left, right = min([each.left for each in many]), max([each.right for each in many])
                 self._wall(msgspec.structs.replace(many[0], left=left, right=right))
+                top, tall = round(self.y(self.ceiling)), round(self.y(0.0)) - round(self.y(self.ceiling))
+                edges = {round(self.x(each.left) - 0.5) for each in many} if self.scale * STUD_M >= FINEST else set()
+                self.picture.tiles([(edge, top, 1, tall) for edge in sorted(edges)], "edge")
 
     def _wall(self, panel: Panel) -> None:
         """Floor over floor where the line passes a ceiling: framing in rooms, bare above and below them."""
@@ -119,7 +126,7 @@ class Walls:
             top, bottom, room = self.y(high), self.y(low), place not in UNFRAMED
             self.picture.box(x, top, x2 - x, bottom - top, fill="ground" if room else "sheet")
             studs = math.ceil((panel.right - panel.left) / STUD_M)
-            if room and STUD_M * self.scale >= 5:
+            if room and STUD_M * self.scale >= STUDS:
                 head, tall = round(top), round(bottom) - round(top)
                 places = [round(x + number * STUD_M * self.scale - 0.5) for number in range(1, studs)]
                 self.picture.tiles([(at, head, 1, tall) for at in places], "faint")
