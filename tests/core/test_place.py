@@ -15,12 +15,13 @@ from awlmark.core.job.driving import PORTS
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
 from awlmark.core.job.site import Bay
-from awlmark.core.place.reach import car_shape, port_of, reaches
+from awlmark.core.place.reach import ANY_CAR, car_shape, port_of, reaches
 from awlmark.core.place.string import CLEAR_M, Point, Shape, crosses, length, meets, rectangle, taut
 from awlmark.core.quantities import FOOT_M, INCH_M
 from awlmark.core.scribe import read_entry
 from awlmark.core.trial import fork
 from awlmark.data import demo_job
+from tests.support import straight
 
 
 def brute_force(start: Point, end: Point, things: list[Shape]) -> float:
@@ -159,6 +160,22 @@ class Findings(unittest.TestCase):
         self.assertEqual(self.found(put(job, Put("charger.cord_m", None)), "reach").severity, NOTE)
         walked = read_entry("walk Way to the press 4x20 at 88 -18", job).job
         self.assertIn("lies across Way", self.found(walked, "reach").text)
+
+    def test_the_string_goes_round_the_car_beside(self) -> None:
+        floor = ("room Garage 24x22 at -4 -22", "bay Left at 2 -12 facing 90 nose in", "pin B at 20 -6", "cord 25ft")
+        job = straight(48, 20)
+        for entry in floor:
+            job = read_entry(entry, job).job
+        alone = reaches(job)[0]
+        beside = reaches(read_entry("bay Right at 14 -12 facing 90", job).job)[0]
+        self.assertGreater(beside.needs_m, alone.needs_m + 0.2)
+        (car,) = job.need.cars or (ANY_CAR,)
+        right = rectangle(14 * FOOT_M, -12 * FOOT_M, car.long_m, car.wide_m, 90)
+        self.assertTrue(meets(list(alone.path), right))
+        self.assertFalse(meets(list(beside.path), right))
+        # Two names for one spot: only one car stands there.
+        same = reaches(read_entry("bay Other at 2.5 -12 facing 90", job).job)[0]
+        self.assertAlmostEqual(same.needs_m, alone.needs_m)
 
     def test_heights_of_625_50_and_of_the_maker(self) -> None:
         job = demo_job()

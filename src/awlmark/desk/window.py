@@ -41,6 +41,8 @@ class Window(Tools, QMainWindow):
         self.mode = str(settings.value("mode", theme.SYSTEM))
         self.dark = theme.is_dark(self.mode)
         self.actions_by_id: dict[str, QAction] = {}
+        self._told: tuple[str, str | None] = ("", None)
+        """Stage and finding that the next keys were told for."""
         self.setMinimumSize(SMALLEST)
         self.resize(FIRST)
         self._build_regions()
@@ -158,6 +160,11 @@ class Window(Tools, QMainWindow):
 
     def _looked(self) -> None:
         self._refresh()
+        look = self.session.look
+        if (look.stage, look.finding) != self._told:
+            self._told = look.stage, look.finding
+            if not self.entry.line.text():
+                self._echo("")
         if self.session.unpriced:
             self.pricing.start()
 
@@ -199,6 +206,8 @@ class Window(Tools, QMainWindow):
     def _next_keys(self) -> str:
         """What can be typed now."""
         design = self.session.design
+        if self.session.look.stage == "place":
+            return "Drag what stands on the floor.  pin A at 18 0, pin A here, cord 20ft.  F1 shows all words."
         if not design.line.legs:
             return "An arrow starts the line. Or a whole quote at once: 48a 60ft emt"
         if not design.line.closed:

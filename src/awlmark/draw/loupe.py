@@ -143,7 +143,8 @@ def _slip_height(finding: Finding | None, look: Look) -> float:
         return 0.0
     bar = 42 if _has_bar(finding) else 0
     rows = len(look.quotes) + bool(finding.ask)
-    return 40 + 20 * len(_lines(finding)) + bar + 18 * len(_sums(finding)) + _ROW * rows + 16
+    sums = sum([_tall(line) for line in _sums(finding)])
+    return 40 + 20 * len(_lines(finding)) + bar + sums + _ROW * rows + 16
 
 
 def _has_bar(finding: Finding) -> bool:
@@ -152,6 +153,11 @@ def _has_bar(finding: Finding) -> bool:
 
 def _sums(finding: Finding) -> list[str]:
     return [line for told in finding.sums for line in wrap(told, TEXT, 13, WIDTH - 56)]
+
+
+def _tall(line: str) -> int:
+    """Height of a line of a sum [px]: stacked fractions want more."""
+    return 22 if any(mark in line for mark in ('/2"', '/4"', '/8"')) else 18
 
 
 def _slip(picture: Picture, design: Design, look: Look, finding: Finding, top: float, height: float) -> None:
@@ -171,8 +177,8 @@ def _slip(picture: Picture, design: Design, look: Look, finding: Finding, top: f
     if _has_bar(finding):
         y = _bar(picture, finding, left + 16, right - 12, y - 4) + 20
     for line in _sums(finding):
-        picture.sentence(left + 16, y, line, 13, role="ink2")
-        y += 18
+        picture.sentence(left + 16, y + _tall(line) - 18, line, 13, role="ink2")
+        y += _tall(line)
     for number, quote in enumerate(look.quotes):
         _fix(picture, design, quote, number, left + 12, y - 6 + number * _ROW, right - left - 22)
     if finding.ask:

@@ -46,7 +46,11 @@ def draw_elevation(picture: Picture, design: Design, area: tuple[float, float, f
     picture.line(left + 46, y(least), right - 16, y(least), "tight", 1.2, dash=True)
     x = left + 96
     severity = next((f.severity for f in design.findings if f.id in ("height", "band") and f.severity == STOP), HOLDS)
-    picture.box(x - 3, y(pin.height_m) - 30, 6, ground - y(pin.height_m) + 42, "edge", 1, "well")
+    if pin.fixing in (None, "post"):
+        picture.box(x - 3, y(pin.height_m) - 30, 6, ground - y(pin.height_m) + 42, "edge", 1, "well")
+    else:
+        # Seen from the side: the unit hangs on the wall's face.
+        picture.box(x - 33, top + 34, 20, ground - top - 34, "ink", 1.4, "well", hatch="slant")
     picture.box(x - 13, y(pin.height_m) - 22, 26, 44, "stop" if severity == STOP else "ink", 2, "sheet", 3)
     labels.block(x - 14, y(pin.height_m) - 30, 28, ground - y(pin.height_m) + 42)
     car = (job.need.cars or (ANY_CAR,))[0]

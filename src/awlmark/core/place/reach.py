@@ -95,6 +95,13 @@ def _reaches(encoded_site: bytes, encoded_cars: bytes) -> tuple[Reach, ...]:
     return tuple(found)
 
 
+def _holds(shape: Shape, point: Point) -> bool:
+    """Whether a point lies inside a convex outline."""
+    x, y = point
+    edges = zip(shape, (*shape[1:], shape[0]), strict=True)
+    return all((x2 - x1) * (y - y1) - (y2 - y1) * (x - x1) > 0 for (x1, y1), (x2, y2) in edges)
+
+
 def _reach(site: Site, pin: Pin, bay: Bay, car: Car, nose: str) -> Reach:
     start, end = (pin.x, pin.y), port_of(car, bay, nose)
     rooms = [area for area in site.areas if area.kind == "room"]
@@ -105,7 +112,11 @@ def _reach(site: Site, pin: Pin, bay: Bay, car: Car, nose: str) -> Reach:
         for thing in site.things
         if thing.kind not in SOFT_THINGS and not inside(start, thing, -0.05) and not inside(end, thing, -0.05)
     ]
-    path = taut(start, end, [*solid, car_shape(car, bay, nose)])
+    own = car_shape(car, bay, nose)
+    # Where two spots share their ground only one car stands.
+    parked = [car_shape(car, other, nose) for other in site.bays if other is not bay]
+    solid += [shape for shape in parked if not meets([*shape, shape[0]], own) and not _holds(shape, start)]
+    path = taut(start, end, [*solid, own])
     needs = math.hypot(length(path), pin.height_m - car.port_m) if path else math.inf
     walks = tuple(area.name for area in site.areas if area.kind == "walk" and meets(path, shape_of(area)))
     return Reach(pin.id, car.name, bay.id, nose, tuple(path), needs, walks, apart[0].name if apart else "")
