@@ -65,11 +65,9 @@ class Walls:
         self.lesser: dict[str, list[Finding]] = {}
         """What is marked on each leg beside the stops, worst first."""
         for finding in itertools.takewhile(lambda finding: finding.severity != HOLDS, design.findings):
-            if (
-                not finding.broken
-                and finding.at_m is not None
-                and (finding.stage == "run" or finding.severity == UNREAD)
-            ):
+            # An end that is still open shows the handle to pull on by.
+            told = (finding.stage == "run" or finding.severity == UNREAD) and finding.id != "run"
+            if told and finding.at_m is not None and not finding.broken:
                 self.lesser.setdefault(finding.where, []).append(finding)
         self.section_of = {walked.leg.id: section for section in design.line.sections for walked in section.legs}
         self.top, self.width, self.height = top, width, height
