@@ -66,7 +66,14 @@ class _Surroundings:
             self._outline(car_shape(cars[0], bay, bay.noses[0]), "edge", False)
 
     def names(self, job: Job) -> None:
-        """What the rooms and bays are called, where there is room."""
+        """What the cars and rooms are called, where there is room."""
+        for bay in job.site.bays:
+            car = (job.need.cars or (ANY_CAR,))[0]
+            corners = [self.at(x, y) for x, y in car_shape(car, bay, bay.noses[0])]
+            left, top = min(x for x, _y in corners), min(y for _x, y in corners)
+            right, low = max(x for x, _y in corners), max(y for _x, y in corners)
+            self.labels.put(car.name, [((left + right) / 2, (top + low) / 2 + 5, MIDDLE)], 13, TEXT, "ink2")
+            self.labels.block(left, top, right - left, low - top)
         for area in job.site.areas:
             if area.kind in ("room", "canopy"):
                 (x, y), (x2, y2) = self.at(area.x, area.y + area.deep), self.at(area.x + area.wide, area.y)
@@ -98,6 +105,16 @@ def _within(
         else:
             leave = min(leave, room / way)
     return (x + dx * enter, y + dy * enter, x + dx * leave, y + dy * leave) if enter < leave else None
+
+
+def _lean(job: Job, south: float, north: float, scale: float, most: float) -> float:
+    """How far the line is moved off the middle of the plan, so that more of the floor beside it is seen [px]."""
+    shapes = [*map(shape_of, job.site.areas), *map(shape_of, job.site.things)]
+    if not shapes:
+        return 0.0
+    ys = [y for shape in shapes for _x, y in shape]
+    over, under = max(max(ys) - north, 0.0), max(south - min(ys), 0.0)
+    return min(max((over - under) * scale / 2, -most), most)
 
 
 def draw_measures(picture: Picture, design: Design, room: float) -> None:
@@ -143,6 +160,8 @@ def draw_plan(
     scale = min((width - LEFT - RIGHT - 30) / across, (height - head - 40) / max(deep, 0.6), MOST_SCALE)
     scale = scale if fixed is None else fixed
     left, middle = LEFT + 24 - min(xs) * scale, (height + head - 2) / 2 + (min(ys) + max(ys)) / 2 * scale
+    if fixed is None:
+        middle += _lean(design.job, min(ys), max(ys), scale, (height - head - 40 - deep * scale) / 2)
     picture.text(12, 19, "Floor", 13, BOLD, "ink2")
     labels = Labels(picture, 4, head, width - 4, height - 3)
     drawn = [(left + x * scale, middle - y * scale) for x, y in zip(xs, ys, strict=True)][: len(points)]
