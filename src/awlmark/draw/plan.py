@@ -230,6 +230,7 @@ def draw_plan(
         length = draw_length(walked.leg.length_m, design.job.units)
         cx, cy = (x + x2) / 2, (y + y2) / 2
         spots = [(cx, cy - 9, MIDDLE), (cx, cy + 24, MIDDLE), (cx + 9, cy + 6, START), (cx - 9, cy + 6, END)]
+        spots += [(cx + aside, cy + 24, MIDDLE) for aside in (16, -16) if abs(x2 - x) > abs(y2 - y)]
         labels.put(length, spots, 18, DRAW)
     around.names(design.job)
     here = next((walked for walked in legs if walked.start_m - 1e-9 <= at_m <= walked.end_m + 1e-9), None)

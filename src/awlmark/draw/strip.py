@@ -65,6 +65,8 @@ class StripView(Walls):
             self._length(here)
         for here in alone:
             self._end(here)
+        for name, spots in self._things_named:
+            self.labels.put(name, spots, 13, TEXT, "ink2")
         for here in alone:
             self._marks(here)
         self._awl(laid)

@@ -81,6 +81,8 @@ class Walls:
         slack = (height - 46 - (self.high - self.low) * self.scale) / 2
         self.base = top + height - 20 - max(0.0, slack)
         self.labels = Labels(picture, 4, top + 24, width - 4, top + height - 2)
+        self._things_named: list[tuple[str, list[tuple[float, float, str]]]] = []
+        """Names of what stands against the walls, set when the line has its lengths."""
         self._named = ""
         """Room of the wall drawn last."""
         self._slab: Walked | None = None
@@ -239,9 +241,10 @@ class Walls:
         if thing.kind == "door":
             self.picture.disc(right - 7, (top + foot) / 2 + 6, 2, fill="edge")
         middle, fits = (left + right) / 2, text_width(thing.name, TEXT, 13) < right - left - 6
-        spots = [(middle, (top + foot) / 2 + 5 if fits else top - 6, MIDDLE), (middle, foot - 8, MIDDLE)]
-        spots += [(middle, foot + 16, MIDDLE), (right + 5, foot - 4, START)] if thing.low else []
-        self.labels.put(thing.name, spots, 13, TEXT, "ink2")
+        beside = (right + 5, (top + foot) / 2 + 5, START)
+        spots = [(middle, (top + foot) / 2 + 5 if fits else top - 6, MIDDLE), beside]
+        spots += [(left - 5, beside[1], END), (middle, foot + 16, MIDDLE)]
+        self._things_named.append((thing.name, spots))
         units = self.design.job.units
         rises = f"{draw_length(thing.low, units)} to " if thing.low else ""
         says = f"{thing.name} on this wall, {rises}{draw_length(thing.high, units)} high"

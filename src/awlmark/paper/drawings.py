@@ -88,7 +88,8 @@ def walls_to_scale(sheets: Sheets) -> None:
     for strip in unfold(design.line):
         low, high = StripView.levels(strip)
         scale = max(best_scale(strip.width_m, sheets.width - 150), best_scale(high - low, 420))
-        tall = (high - low) * points_per_m(scale) + 60
+        # Words about a trench stand below it.
+        tall = (high - low) * points_per_m(scale) + (108 if strip.outdoors else 60)
         sheets.room(tall + 60)
         sheets.heading(f"{'Yard, cut through' if strip.outdoors else 'Walls, unfolded'}, 1 : {scale}")
         drawn = Picture(sheets.width, tall)
