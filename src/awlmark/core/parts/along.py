@@ -157,9 +157,13 @@ def _straps(tally: Tally, section: Section, fixing: str) -> None:
     case, index, legs = tally.table.case, tally.columns[section.number], held(section.legs)
     if not legs:
         return
-    by_size = np.zeros(len(case.book.trade_sizes))
+    by_size, counted = np.zeros(len(case.book.trade_sizes)), dict[tuple[float, float], int]()
     for at in taken(index):
-        by_size[at] = strap_number(legs, *spacing(section.method, case.book.trade_sizes[at]))
+        # Most methods are held alike in every size.
+        apart = spacing(section.method, case.book.trade_sizes[at])
+        if apart not in counted:
+            counted[apart] = strap_number(legs, *apart)
+        by_size[at] = counted[apart]
     if by_size.any():
         quantity, marks = np.where(index < 0, 0.0, by_size[index]), [walked.leg.id for walked in legs]
         tally.put("Fittings", sized("strap", section.method, case), index, quantity, *marks)

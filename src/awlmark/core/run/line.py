@@ -7,7 +7,6 @@ and *out* pass the wall the line is on; a corner turns the walker onto the next 
 from __future__ import annotations
 
 import functools
-import itertools
 from typing import Final
 
 import msgspec
@@ -182,7 +181,8 @@ def _walk_legs(job: Job, book: Book) -> tuple[Walked, ...]:
     home = place = job.supply.place
     method: Method | None = None
     run_m = 0.0
-    steps: list[_Step] = []
+    found: list[Walked] = []
+    step: _Step | None = None
     for number, leg in enumerate(job.legs, 1):
         way = leg.direction
         crosses = way in CROSSING
@@ -201,8 +201,11 @@ def _walk_legs(job: Job, book: Book) -> tuple[Walked, ...]:
         start, point = point, (x + dx * length, y + dy * length, z + dz * length)
         known = None if place in READ_AMBIENT else TABLE_AMBIENT_C
         ambient = known if leg.ambient_c is None else leg.ambient_c
+        if step is not None:
+            # How far a leg turns is known when the next one has its heading.
+            found.append(_stepped(step, _turn_deg(step[6], heading)))
         end_m = run_m + length
-        steps.append((leg, number, run_m, end_m, start, point, heading, facing, place, after, method, ambient))
+        step = (leg, number, run_m, end_m, start, point, heading, facing, place, after, method, ambient)
         run_m = end_m
         if dz == 0:
             level = heading
@@ -210,12 +213,14 @@ def _walk_legs(job: Job, book: Book) -> tuple[Walked, ...]:
                 facing = heading if place in INSIDE and not crosses else (-dx, -dy, 0.0)
                 ways = _ways(facing)
         place = after
-    # How far a leg turns is known when the next one has its heading; the last turns no more.
-    turns = [_turn_deg(step[6], following[6]) for step, following in itertools.pairwise(steps)] + [0.0]
-    return tuple([
-        Walked(*step, turn, bent_within_deg(step[0]), step[0].direction in CROSSING, step[0].end in PULL_POINTS)
-        for step, turn in zip(steps, turns[: len(steps)], strict=True)
-    ])  # fmt: skip
+    if step is not None:
+        found.append(_stepped(step, 0.0))
+    return tuple(found)
+
+
+def _stepped(step: _Step, turn_deg: float) -> Walked:
+    leg = step[0]
+    return Walked(*step, turn_deg, bent_within_deg(leg), leg.direction in CROSSING, leg.end in PULL_POINTS)
 
 
 @functools.lru_cache(maxsize=8)
@@ -286,11 +291,12 @@ def _stretches(legs: tuple[Walked, ...]) -> tuple[Stretch, ...]:
         if not walked.method.cable:
             raceway = walked.method
         last = walked is legs[-1]
-        degrees += walked.offset_deg
-        bends += 2 * (walked.leg.offset_m is not None)
-        bends += 0 if walked.leg.saddle_m is None else 4 if walked.leg.saddle_wide_m else 3
-        if degrees > 360 + 1e-6 and not over:
-            over = walked.leg.id
+        if walked.offset_deg:
+            degrees += walked.offset_deg
+            bends += 2 * (walked.leg.offset_m is not None)
+            bends += 0 if walked.leg.saddle_m is None else 4 if walked.leg.saddle_wide_m else 3
+            if degrees > 360 + 1e-6 and not over:
+                over = walked.leg.id
         if walked.pulls or last:
             inside = legs[first : walked.number]
             found.append(Stretch(start_m, walked.end_m, degrees, bends, raceway, over or walked.leg.id, inside))
