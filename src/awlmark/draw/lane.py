@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import itertools
 from typing import Final
 
@@ -102,17 +103,15 @@ def _bends(picture: Picture, design: Design, scale: TapeScale, levels: tuple[flo
         stretch = max(stretches[first:past], key=lambda each: each.bends_deg)
         start, end = stretches[first].start_m, stretches[past - 1].end_m
         x, x2 = scale.x(start), scale.x(end)
-        says = f"{draw_length(start, units)} to {draw_length(end, units)}: "
         role = "stop" if stretch.bends_deg > MOST_DEG + 1e-6 else "scribe"
         if role != lines[-1][0]:
             lines.append((role, [lines[-1][1][-1]]))
         points = lines[-1][1]
         if past - first > 1:
-            says += f"{past - first} stretches, at most "
             points += [(x, y(stretch.bends_deg)), (x2, y(stretch.bends_deg)), (x2, low)]
         else:
             points += [(scale.x(at), y(degrees)) for at, degrees in _degrees(stretch.legs)]
-        says += f"{stretch.bends_deg:.0f} degrees of bend between pull points, 360 at most"
+        says = functools.partial(_turns_say, start, end, past - first, stretch.bends_deg, units)
         picture.hit(x, 1, max(x2 - x, 4), HEIGHT - 2, f"turns-{stretch.leg_id}", says, f"awl:{stretch.end_m:.4f}")
         if stretch.bends and (past - first == 1 or stretch is most_bent):
             level = y(stretch.bends_deg) - 6
@@ -121,6 +120,12 @@ def _bends(picture: Picture, design: Design, scale: TapeScale, levels: tuple[flo
     for role, points in lines:
         picture.path(points, role, 2)
     return words
+
+
+def _turns_say(start_m: float, end_m: float, count: int, degrees: float, units: str) -> str:
+    many_ones = f"{count} stretches, at most " if count > 1 else ""
+    told = f"{draw_length(start_m, units)} to {draw_length(end_m, units)}: {many_ones}"
+    return f"{told}{degrees:.0f} degrees of bend between pull points, 360 at most"
 
 
 def _turned_here(design: Design, look: Look, scale: TapeScale) -> _Word:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import math
 from typing import Final
 
@@ -13,7 +14,7 @@ from awlmark.core.words import METAL_NAMES
 from awlmark.draw.bore import Strand, draw_bore, draw_cable, outside_mm, strands
 from awlmark.draw.look import SITE_STAGES, Look, in_hand, site_findings
 from awlmark.draw.marks import NAMES, mark
-from awlmark.draw.picture import BOLD, END, MIDDLE, TEXT, Picture, shorten, text_width, wrap
+from awlmark.draw.picture import BOLD, END, MIDDLE, TEXT, Picture, Segment, shorten, text_width, wrap
 
 WIDTH: Final = 296
 _CENTRE: Final = 148.0
@@ -84,19 +85,7 @@ def _disc(picture: Picture, design: Design, look: Look, y: float, radius: float)
     if scale is None:
         widest = outside_mm(design.book, section.method, trade) if section and trade else 30.0
         scale = min(5.2, (radius - 16) * 2 / widest)
-    # The rim is ticked in eighths of an inch at the scale of what it shows.
-    step = math.degrees(25.4 / 8 * scale / radius)
-    for number in range(int(360 / step)):
-        angle = math.radians(90 - number * step)
-        deep = 7 if number % 8 == 0 else 4
-        across, up = math.cos(angle), math.sin(angle)
-        picture.line(
-            _CENTRE + across * radius,
-            y - up * radius,
-            _CENTRE + across * (radius - deep),
-            y - up * (radius - deep),
-            "edge",
-        )
+    picture.shapes += _rim(y, radius, scale)
     if section is None or not inside:
         picture.text(_CENTRE, y + 5, "nothing cut yet", 13, role="ink2", anchor=MIDDLE)
         return
@@ -106,6 +95,21 @@ def _disc(picture: Picture, design: Design, look: Look, y: float, radius: float)
         picture.text(_CENTRE, y + 5, "no trade size fits", 13, BOLD, "stop", MIDDLE)
     else:
         draw_bore(picture, design.book, section.method, trade, inside, _CENTRE, y, scale)
+
+
+@functools.lru_cache(maxsize=16)
+def _rim(y: float, radius: float, scale: float) -> tuple[Segment, ...]:
+    """The rim's ticks, in eighths of an inch at the scale of what it shows."""
+    step = math.degrees(25.4 / 8 * scale / radius)
+    found = []
+    for number in range(int(360 / step)):
+        angle = math.radians(90 - number * step)
+        inner = radius - (7 if number % 8 == 0 else 4)
+        across, up = math.cos(angle), math.sin(angle)
+        found.append(
+            Segment(_CENTRE + across * radius, y - up * radius, _CENTRE + across * inner, y - up * inner, "edge")
+        )
+    return tuple(found)
 
 
 def _cable(picture: Picture, inside: list[Strand], y: float, radius: float, scale: float) -> None:

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import functools
 import re
+from collections.abc import Callable
 from pathlib import Path
 from typing import Final
 
@@ -113,9 +114,15 @@ class Hit(msgspec.Struct, gc=False, frozen=True):
     w: float
     h: float
     id: str
-    says: str
+    sentence: str | Callable[[], str]
+    """What it says, or what makes it when somebody asks: most of a drawing is never asked."""
     act: str = ""
     """``select:<id>``, ``fix:<number>``, ``pin:<path>=<value>`` and the like; empty for a mere description."""
+
+    @property
+    def says(self) -> str:
+        """Its sentence."""
+        return self.sentence if isinstance(self.sentence, str) else self.sentence()
 
 
 class Picture:
@@ -204,7 +211,9 @@ class Picture:
         self.box(left - 3, y - size * 0.86, width + 6, size * 1.14, fill=fill)
         self.text(x, y, text, size, face, role, anchor)
 
-    def hit(self, x: float, y: float, w: float, h: float, id: str, says: str, act: str = "") -> None:  # noqa: A002 - the field is called so everywhere
+    def hit(
+        self, x: float, y: float, w: float, h: float, id: str, says: str | Callable[[], str], act: str = ""  # noqa: A002 - the field is called so everywhere
+    ) -> None:  # fmt: skip
         """Add an answering area."""
         self.hits.append(Hit(x, y, w, h, id, says, act))
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import itertools
 import math
 from typing import Final
@@ -87,8 +88,7 @@ class StripView(Walls):
         self.picture.leg_scale.update(dict.fromkeys([laid.walked.leg.id for laid in many], self.scale))
         left, top, right, bottom = extent
         first, last = many[0].walked, many[-1].walked
-        length = draw_length(last.end_m - first.start_m, self.design.job.units)
-        says = f"Legs {first.number} to {last.number}: {length}"
+        says = functools.partial(_legs_say, first, last, self.design.job.units)
         act = f"leg:{first.leg.id}:{(first.start_m + first.end_m) / 2:.4f}"
         self.picture.hit(left - 5, top - 5, right - left + 10, bottom - top + 10, first.leg.id, says, act)
         shown = -math.inf
@@ -120,10 +120,7 @@ class StripView(Walls):
         self.picture.leg_scale[walked.leg.id] = self.scale
         if laid.share == 0.0:
             self._fittings(walked, (x, y), (x2, y2))
-        says = (
-            f"Leg {walked.number}: {walked.leg.direction} {draw_length(walked.leg.length_m, self.design.job.units)}, "
-            f"{walked.method.name}, {walked.place}"
-        )
+        says = functools.partial(_leg_says, walked, self.design.job.units)
         self.picture.hit(
             min(x, x2) - 5, min(y, y2) - 5, abs(x2 - x) + 10, abs(y2 - y) + 10, walked.leg.id, says,
             f"leg:{walked.leg.id}:{(walked.start_m + walked.end_m) / 2:.4f}",
@@ -281,6 +278,15 @@ class StripView(Walls):
             if spot is not None:
                 self.picture.disc(self.x(spot[0]), self.y(spot[1]), 5, "ink", 2, "tape")
                 return
+
+
+def _legs_say(first: Walked, last: Walked, units: str) -> str:
+    return f"Legs {first.number} to {last.number}: {draw_length(last.end_m - first.start_m, units)}"
+
+
+def _leg_says(walked: Walked, units: str) -> str:
+    length = draw_length(walked.leg.length_m, units)
+    return f"Leg {walked.number}: {walked.leg.direction} {length}, {walked.method.name}, {walked.place}"
 
 
 def _extent(points: list[tuple[float, float]]) -> tuple[float, float, float, float]:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import functools
 import math
+from collections.abc import Callable, Sequence
 from typing import Final
 
 from awlmark.core.design import Design
@@ -112,7 +114,9 @@ def _ticks(picture: Picture, scale: TapeScale, units: str) -> None:
 
 def _marks(picture: Picture, design: Design, scale: TapeScale) -> bytearray:
     """Marks with their names, most telling first; names that would run into another are left out."""
-    nodes: list[tuple[int, float, str, str, str, str]] = [(0, 0.0, "Panel", HOLDS, "Panel, zero of the tape", "panel")]
+    nodes: list[tuple[int, float, str, str, str | Callable[[], str], str]] = [
+        (0, 0.0, "Panel", HOLDS, "Panel, zero of the tape", "panel")
+    ]
     legs = design.line.legs
     told: dict[str, str] = {}
     for finding in design.findings:
@@ -131,14 +135,13 @@ def _marks(picture: Picture, design: Design, scale: TapeScale) -> bytearray:
         walked = legs[ranks.index(worst, first)] if worst < RANK[HOLDS] else legs[past - 1]
         severity = told.get(walked.leg.id, HOLDS)
         if past - first > 1:
-            ends = " to ".join(draw_length(legs[number].end_m, design.job.units) for number in (first, past - 1))
-            says = f"{past - first} marks from {ends}: {NAMES[severity]}"
-            nodes.append((9, walked.end_m, "", severity, says, walked.leg.id))
+            tell = functools.partial(_many_say, legs[first:past], design.job.units, severity)
+            nodes.append((9, walked.end_m, "", severity, tell, walked.leg.id))
             continue
         label = end_label(walked, legs[first + 1] if past < len(legs) else None)
         rank = 1 if label == "Charger" else 2 if walked.pulls else 4
-        says = f"{label} at {draw_length(walked.end_m, design.job.units)}: {NAMES[severity]}"
-        nodes.append((rank, walked.end_m, label, severity, says, walked.leg.id))
+        tell = functools.partial(_one_says, label, walked.end_m, design.job.units, severity)
+        nodes.append((rank, walked.end_m, label, severity, tell, walked.leg.id))
     taken = bytearray(int(picture.width) + 200)
     for _rank, at_m, _label, severity, says, where in nodes:
         x = scale.x(at_m)
@@ -155,6 +158,15 @@ def _marks(picture: Picture, design: Design, scale: TapeScale) -> bytearray:
                 _take(taken, left, left + wide)
                 break
     return taken
+
+
+def _many_say(legs: Sequence[Walked], units: str, severity: str) -> str:
+    ends = " to ".join(draw_length(walked.end_m, units) for walked in (legs[0], legs[-1]))
+    return f"{len(legs)} marks from {ends}: {NAMES[severity]}"
+
+
+def _one_says(label: str, at_m: float, units: str, severity: str) -> str:
+    return f"{label} at {draw_length(at_m, units)}: {NAMES[severity]}"
 
 
 def _lengths(picture: Picture, design: Design, scale: TapeScale, taken: bytearray) -> None:
