@@ -6,6 +6,7 @@ import unittest
 
 from awlmark.core.book import open_book
 from awlmark.core.book.tables import printed
+from awlmark.core.parts.sticks import elbow_take_m
 from awlmark.core.quantities import FOOT_M, INCH_M
 from awlmark.core.run.expansion import movement_m
 from awlmark.core.run.hand import outside_m
@@ -100,6 +101,23 @@ class Bending(unittest.TestCase):
             sloped = marked.marks[1].at_m - marked.marks[0].at_m
             self.assertAlmostEqual(sloped * math.sin(math.radians(angle)), 0.15)
             self.assertAlmostEqual(sloped - sloped * math.cos(math.radians(angle)), marked.shrink_m)
+
+    def test_an_elbow_reaches_its_radius_and_its_straight_ends(self) -> None:
+        # Common practice: a bought elbow is made to the radius of Table 2 with 1-1/2 to 2 in of straight at each end;
+        # from the corner of its centre lines to its end in inches.
+        for size, inches in (("1/2", 5.5), ("3/4", 6.0), ("1", 7.625), ("1-1/4", 9.25), ("1-1/2", 10.25), ("2", 11.5)):
+            with self.subTest(size=size):
+                take, radius = elbow_take_m(size) / INCH_M, bend_radius_m(size) / INCH_M
+                self.assertAlmostEqual(take, inches)
+                # Walked along its centre line in many small chords it is shorter than its two legs by what a right
+                # angle saves.
+                steps = 20_000
+                arc = [
+                    (radius * math.sin(at * math.pi / 2 / steps), radius * math.cos(at * math.pi / 2 / steps))
+                    for at in range(steps + 1)
+                ]
+                walked = sum(math.dist(a, b) for a, b in itertools.pairwise(arc)) + 2 * (take - radius)
+                self.assertAlmostEqual(2 * take - walked, gain_m(radius, 0.0), places=6)
 
     def test_gain_of_a_bender_against_geometry(self) -> None:
         # Benders print 2-5/8, 3-1/4, 4 and 5-5/8 in of gain (common practice). Their shoes are rounder than the least
