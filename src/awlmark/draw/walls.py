@@ -143,7 +143,7 @@ class Walls:
             name, lowest = PLACE_NAMES.get(place, ""), low == floors[0][0]
             # A narrow wall of the room before says so by standing beside it.
             if name and (name != self._named or x2 - x >= WORDY or not lowest):
-                y = self.y(low) + 16 if lowest else self.y(high) + 18
+                y = self.y(low) + 14 if lowest else self.y(high) + 18
                 self.labels.put(name, [(x + 6, y, START), (x2 - 8, y, END)], 13, TEXT, "ink2")
         self._named = _place_name(panel)
 
@@ -156,16 +156,18 @@ class Walls:
         if not passed:
             return [(min(0.0, self.low + 0.1) if here == "crawl" else 0.0, self.ceiling, here)], []
         self._slab = passed[-1]
-        slabs: dict[tuple[float, float], tuple[str, str]] = {}
+        # Between two places there is one floor, wherever the line passes it and however it was read.
+        slabs: dict[tuple[str, str], tuple[float, float]] = {}
         for walked in passed:
-            rises = walked.heading[2] > 0
-            level = (walked.start[2], walked.end[2]) if rises else (walked.end[2], walked.start[2])
-            slabs[level] = (walked.place, walked.place_after) if rises else (walked.place_after, walked.place)
-        levels = sorted(slabs)
-        below = [slabs[level][0] for level in levels]
-        lows = [self.low + 0.1 if below[0] == "crawl" else 0.0, *[high for _low, high in levels]]
-        highs = [*[low for low, _high in levels], self.ceiling]
-        return list(zip(lows, highs, [*below, slabs[levels[-1]][1]], strict=True)), levels
+            if walked.heading[2] > 0:
+                slabs.setdefault((walked.place, walked.place_after), (walked.start[2], walked.end[2]))
+            else:
+                slabs.setdefault((walked.place_after, walked.place), (walked.end[2], walked.start[2]))
+        levels = sorted((level, places) for places, level in slabs.items())
+        places = [below for _level, (below, _above) in levels] + [levels[-1][1][1]]
+        lows = [self.low + 0.1 if places[0] == "crawl" else 0.0, *[high for (_low, high), _places in levels]]
+        highs = [*[low for (low, _high), _places in levels], self.ceiling]
+        return list(zip(lows, highs, places, strict=True)), [level for level, _places in levels]
 
     def _cut(self, panel: Panel) -> None:
         x, x2 = self.x(panel.left), self.x(panel.right)
