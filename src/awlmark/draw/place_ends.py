@@ -142,6 +142,8 @@ def _pin_words(design: Design, pin: Pin) -> tuple[str, str]:
     if least > cord:
         short = draw_length(least - cord, job.units) if math.isfinite(least) else ""
         return STOP, f"cord {short} short" if short else "no way leads there"
+    if math.isinf(most):
+        return TIGHT, "reaches one way, no way leads to the other"
     if most > cord:
         return TIGHT, f"reaches one way, {draw_length(most - cord, job.units)} short the other"
     return HOLDS, f"cord {draw_length(cord - most, job.units)} to spare"
