@@ -73,6 +73,21 @@ class Building(SiteCase):
         self.key(window.entry.line, Qt.Key.Key_Return, CONTROL)
         self.assertEqual(window.session.job.build.torques[0].source, "annex")
 
+    def test_a_stage_of_the_site_offers_no_fix_of_another(self) -> None:
+        window = self.open(demo_job())
+        window.show_build()
+        self.settle()
+        self.assertTrue(window.session.look.quotes)
+        window.show_prove()
+        self.settle()
+        self.assertEqual(window.session.look.quotes, ())
+        before = window.session.job
+        # The next test is asked for instead; its answer is begun, nothing is taken.
+        window.take_first_fix()
+        self.settle()
+        self.assertEqual(window.session.job, before)
+        self.assertTrue(window.entry.line.text().startswith("read "))
+
     def test_as_built_beside_planned(self) -> None:
         window = self.open(demo_job())
         self.key(window.entry.line, Qt.Key.Key_7, CONTROL)

@@ -19,7 +19,7 @@ from awlmark.core.job.spot import Spot
 from awlmark.core.parts.cutting import cut_exactly, plan_of
 from awlmark.core.parts.pricebook import example_prices
 from awlmark.core.trial import Quote, fork, quote_fixes
-from awlmark.draw.look import Look, in_hand
+from awlmark.draw.look import SITE_STAGES, Look, in_hand
 
 MOST_PENCILS = 3
 AUTOSAVE_MS = 400
@@ -184,7 +184,9 @@ class Session(QObject):
     def see(self, **changes: object) -> None:
         """Change the view: stage, awl, finding in hand."""
         look = replace(self.look, **changes)
-        if "finding" in changes:
+        # On the stages of the site the slip holds findings of their own: the fixes of another are none of theirs.
+        moved = look.stage != self.look.stage and {look.stage, self.look.stage} & set(SITE_STAGES)
+        if "finding" in changes or moved:
             look = replace(look, quotes=())
         if look != self.look:
             self.look = look

@@ -43,6 +43,7 @@ def _torques(design: Design) -> list[Finding]:
                 at_m=at_m,
                 stage="build",
                 fixes=fixes,
+                ask=f"torque {dial.id} " if severity == UNREAD else "",
             )
         )
     for dial in dials_of(design):

@@ -51,12 +51,12 @@ def _next(design: Design) -> list[Finding]:
         signed = design.job.prove.signatures
         if not tests or (signed and all(reading.signed for reading in design.job.prove.readings)):
             return []
-        return [Finding("prove:sign", NOTE, "Ready to sign", "Every test is read. Type sign and your name.", "your log",
-                        stage="prove")]  # fmt: skip
+        text = "Every test is read. Type sign and your name."
+        return [Finding("prove:sign", NOTE, "Ready to sign", text, "your log", stage="prove", ask="sign ")]
     units = design.job.units
     low, wanted, high = (print_value(value, test.unit, units) for value in (test.low, test.expected, test.high))
     text = f"Next: {test.name}. Expected {wanted}, {low} to {high}. Type read and what it shows."
-    return [Finding("prove:next", NOTE, "Next test", text, test.source, stage="prove")]
+    return [Finding("prove:next", NOTE, "Next test", text, test.source, stage="prove", ask=f"read {test.key} ")]
 
 
 def prove_mark(design: Design) -> str:
