@@ -102,6 +102,18 @@ class Way(DeskCase):
         self.assertEqual(window.session.undo_stack.undoText(), "move Press")
         self.drag(window, "area-1", 0, -8)
         self.assertGreater(window.session.job.site.areas[0].y, before.areas[0].y)
+        hit = next(hit for hit in canvas.picture.hits if hit.id == "corner-area-1")
+        press = QPoint(round(hit.x + hit.w / 2), round(hit.y + hit.h / 2))
+        QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=press)
+        QTest.mouseMove(canvas, press + QPoint(9, 6))
+        QTest.mouseMove(canvas, press + QPoint(10, 6))
+        # Its outline goes with the mouse.
+        ghost, house = canvas.ghost, window.session.job.site.areas[0]
+        assert ghost is not None
+        self.assertAlmostEqual(ghost.width(), house.wide * scale + 10, delta=1.5)
+        QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=press)
+        self.settle()
+        self.assertIsNone(canvas.ghost)
         self.drag(window, "corner-area-1", 30, 24)
         house, old = window.session.job.site.areas[0], before.areas[0]
         self.assertGreater(house.wide, old.wide)

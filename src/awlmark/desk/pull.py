@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from PySide6.QtCore import QObject, QPointF
+from PySide6.QtCore import QObject, QPointF, QRectF
 
 from awlmark.core.design import Design
 from awlmark.core.job.edit import put, value_at
@@ -107,14 +107,20 @@ class Pull(QObject):
 
     def _drag_place(self, act: str, where: QPointF) -> None:
         if act.startswith(("move:", "stretch:")):
-            self.scene.rubber = (self.scene.grabbed, where)
-            self.scene.update()
+            from awlmark.draw.place_view import ghost_of
+
+            scene, gone = self.scene, where - self.scene.grabbed
+            size = scene.picture.width, scene.picture.height
+            outline = ghost_of(self.session.design, act, (gone.x(), gone.y()), size)
+            scene.ghost = None if outline is None else QRectF(*outline)
+            scene.rubber = (scene.grabbed, where)
+            scene.update()
 
     def _drop_place(self, act: str, where: QPointF) -> None:
         """What stands on the floor let go elsewhere, or its corner: to the inch."""
         if not act.startswith(("move:", "stretch:")) or self.scene.rubber is None:
             return
-        start, self.scene.rubber = self.scene.rubber[0], None
+        start, self.scene.rubber, self.scene.ghost = self.scene.rubber[0], None, None
         self.scene.update()
         if (where - start).manhattanLength() < 6:
             return

@@ -39,6 +39,8 @@ class Canvas(QWidget):
         self.picture = Picture(1, 1)
         self.dark = False
         self.rubber: tuple[QPointF, QPointF] | None = None
+        self.ghost: QRectF | None = None
+        """Outline of what is dragged; goes with the rubber line."""
         self.grabbed = QPointF()
         """Where the mouse was pressed last."""
         self._at = -1
@@ -67,6 +69,9 @@ class Canvas(QWidget):
             pen = QPen(color("scribe", self.dark), 3, Qt.PenStyle.DashLine)
             painter.setPen(pen)
             painter.drawLine(*self.rubber)
+            if self.ghost is not None:
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawRect(self.ghost)
         if self.hasFocus():
             pen = QPen(color("scribe", self.dark), 3)
             pen.setJoinStyle(Qt.PenJoinStyle.MiterJoin)

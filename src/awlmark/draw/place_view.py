@@ -78,6 +78,35 @@ def floor_of(design: Design, width: float, height: float) -> Floor:
     return Floor(scale, left, 34 + max(ys) * scale + (tall - 60 - (max(ys) - min(ys)) * scale) / 2)
 
 
+def ghost_of(
+    design: Design, act: str, by: tuple[float, float], size: tuple[float, float]
+) -> tuple[float, float, float, float] | None:
+    """Outline of an area or a thing while it is dragged: left, top, width and height [px]; None for anything else.
+
+    Parameters
+    ----------
+    design : Design
+        Its site.
+    act : str
+        ``move:thing:<id>``, ``stretch:area:<id>`` and the like.
+    by : tuple of float
+        How far the mouse has gone, right and down [px].
+    size : tuple of float
+        Size of the scene [px].
+    """
+    does, kind, its_id = act.split(":", 2)
+    site = design.job.site
+    boxes: dict[str, tuple[Area | Thing, ...]] = {"area": site.areas, "thing": site.things}
+    one = next((each for each in boxes.get(kind, ()) if each.id == its_id), None)
+    if one is None:
+        return None
+    floor, (across, down) = floor_of(design, *size), by
+    (x, y), wide, deep = floor.at(one.x, one.y + one.deep), one.wide * floor.scale, one.deep * floor.scale
+    if does == "move":
+        return x + across, y + down, wide, deep
+    return x, y, max(wide + across, 1.0), max(deep + down, 1.0)
+
+
 def draw_place(design: Design, look: Look, forks: tuple[Quote, ...], width: float, height: float) -> Picture:
     """Draw the Place scene.
 
