@@ -164,6 +164,27 @@ class Way(DeskCase):
         # Planned and built stand side by side on the wall, and in the list.
         self.assertTrue(any("built" in text.text for text in canvas.picture.texts()))
 
+    def test_a_leg_is_seen_while_it_is_typed(self) -> None:
+        window = self.open(fresh_job())
+        for text in ("up 2", "right 9"):
+            self.type(window, text)
+        canvas, line = window.scenes.drawing.canvas, window.entry.line
+        scale = canvas.picture.pixels_per_m * FOOT_M
+        for text, across, down in (("right 6", 6, 0), ("down 2 6", 0, 2.5), ("left 3 box", -3, 0)):
+            line.clear()
+            QTest.keyClicks(line, text)
+            assert canvas.rubber is not None
+            start, end = canvas.rubber
+            self.assertAlmostEqual((end.x() - start.x()) / scale, across)
+            self.assertAlmostEqual((end.y() - start.y()) / scale, down)
+        for text in ("right", "leg 2 8", "48a", "t 1", ""):
+            line.clear()
+            QTest.keyClicks(line, text)
+            self.assertIsNone(canvas.rubber, text)
+        self.type(window, "right 6")
+        self.assertIsNone(canvas.rubber)
+        self.assertEqual(len(window.session.job.legs), 3)
+
     def test_the_lines_table_takes_readings_as_planned_and_as_built(self) -> None:
         window = self.open(demo_job())
         window.swap_list()

@@ -145,8 +145,7 @@ class Window(Tools, QMainWindow):
     def _solved(self) -> None:
         self.scenes.refresh_tables()
         self._refresh()
-        if not self.entry.line.text():
-            self._echo("")
+        self._echo(self.entry.line.text())
         self.pricing.start()
 
     def _stepped(self) -> None:
@@ -194,14 +193,18 @@ class Window(Tools, QMainWindow):
         if self.session.look.big:
             self.scenes.drawing.refresh()
         if not text.strip():
+            self.pull.preview(None)
             self.entry.say(self._next_keys())
             return
         from awlmark.core.scribe import read_entry
 
+        reading = None
         try:
-            self.entry.say(read_entry(text, self.session.job, self.session.spot).says)
+            reading = read_entry(text, self.session.job, self.session.spot)
+            self.entry.say(reading.says)
         except InputError as problem:
             self.entry.say(f"{problem.problem}  {problem.accepted}.")
+        self.pull.preview(None if reading is None else reading.job)
 
     def _next_keys(self) -> str:
         """What can be typed now."""
