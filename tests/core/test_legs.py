@@ -41,12 +41,18 @@ class ByNumber(unittest.TestCase):
             ("leg 5 stone", "wall", "stone"),
             ("leg 5 rmc", "method", "rmc"),
             ("leg 5 21 6", "length_m", 21.5 * FOOT_M),
+            ("leg 5 left", "direction", "left"),
+            ("leg 5 up 21 6", "length_m", 21.5 * FOOT_M),
         ):
             with self.subTest(entry=entry):
                 after = read_entry(entry, demo_job(), spot).job
                 self.assertEqual(getattr(after.legs[4], field), wanted)
                 self.assertEqual([leg for leg in after.legs if leg.id != "leg-5"],
                                  [leg for leg in demo_job().legs if leg.id != "leg-5"])  # fmt: skip
+
+    def test_a_leg_is_turned(self) -> None:
+        reading = read_entry("leg 2 left 21 6", demo_job())
+        self.assertEqual((reading.job.legs[1].direction, reading.says), ("left", "leg 2, 21' 6\", left"))
 
     def test_what_no_leg_can_be_is_named(self) -> None:
         for entry, told in (

@@ -106,8 +106,12 @@ def leg_named(words: list[str], job: Job) -> tuple[int, Leg]:
 
 
 def change_leg(number: int, rest: list[str], job: Job) -> tuple[str, tuple[Put, ...]]:
-    """``21 6``, ``box``, ``stone``, ``cover 24in``: a new reading, end, wall or cover of a leg that stands."""
+    """``21 6``, ``left 5``, ``box``, ``stone``, ``cover 24in``: a new reading, way, end, wall or cover of a leg."""
     path = f"legs[{job.legs[number - 1].id}]"
+    if rest[0] in WAYS:
+        turned = Put(f"{path}.direction", WAYS[rest[0]])
+        says, edits = change_leg(number, rest[1:], job) if rest[1:] else (f"leg {number}", ())
+        return f"{says}, {WAYS[rest[0]]}", (turned, *edits)
     if len(rest) == 1 and rest[0] in ENDS:
         end = ENDS[rest[0]]
         if end == "charger" and number < len(job.legs):
