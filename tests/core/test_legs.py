@@ -50,6 +50,19 @@ class ByNumber(unittest.TestCase):
                 self.assertEqual([leg for leg in after.legs if leg.id != "leg-5"],
                                  [leg for leg in demo_job().legs if leg.id != "leg-5"])  # fmt: skip
 
+    def test_a_place_is_answered_for_all_its_legs_at_once(self) -> None:
+        run = legs(("up", 3, "bend"), ("in", 1, "box"), ("up", 2, "bend"), ("right", 9, "charger"))
+        job = replace(straight(40, 20), legs=run)
+        job = put(job, Put("legs[leg-3].place", "attic"), Put("legs[leg-4].place", "attic"))
+        asked = solve(job).finding("heat")
+        assert asked is not None
+        self.assertEqual(asked.ask, "attic ")
+        answered = typed(job, f"{asked.ask}55C")
+        self.assertEqual([leg.ambient_c for leg in answered.legs], [None, None, 55.0, 55.0])
+        self.assertEqual([leg.ambient_c for leg in typed(answered, "attic open").legs], [None] * 4)
+        with self.assertRaises(InputError):
+            read_entry("roof 60C", job)
+
     def test_a_leg_is_turned(self) -> None:
         reading = read_entry("leg 2 left 21 6", demo_job())
         self.assertEqual((reading.job.legs[1].direction, reading.says), ("left", "leg 2, 21' 6\", left"))

@@ -104,6 +104,7 @@ WORDS: Final = (
     ("breaker 60, ground 8, drop 2", "pin breaker, ground, drop limit; open frees one"),
     ("14-50, hardwired", "how the charger is connected"),
     ("ambient 45C, place attic, sun", "for the leg under the awl"),
+    ("attic 50C, roof 60C", "how hot it gets there, for every leg of the line that lies there"),
     (
         "price 12.50, from counter, stock 3, came 4, paid 118, gone",
         "for the part in hand, on the Parts stage; came as 4: another gauge",

@@ -10,9 +10,10 @@ from awlmark.core.book import open_book
 from awlmark.core.book.tables import printed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import BENDS, MOUNTS, SURFACES, Job, Layer, Leg
+from awlmark.core.job.model import BENDS, MOUNTS, PLACES, SURFACES, Job, Layer, Leg
 from awlmark.core.job.spot import Spot
 from awlmark.core.quantities import print_length, read_length, read_number, read_temperature, read_trade_size
+from awlmark.core.run.line import walk
 from awlmark.core.run.reroute import OPPOSITE, go_round, insert, reverse, slide, split
 
 Told = tuple[str, tuple[Put, ...]]
@@ -204,6 +205,18 @@ def _site_words(words: list[str], job: Job, spot: Spot) -> Told:
     return " ".join(words), (Put("site.low_c", None), Put("site.high_c", hot), Put("site.low_c", cold))
 
 
+def _heat_words(words: list[str], job: Job, spot: Spot) -> Told:
+    """``attic 50C``: how hot it gets where the line runs there, for every leg at once."""
+    place = words[0]
+    legs = [walked.leg.id for walked in walk(job, open_book(job.code)).legs if walked.place == place]
+    if not legs:
+        raise InputError(
+            place, f"No leg of the line lies in the {place}.", "a leg there first, such as right 12 " + place
+        )
+    value = None if words[1:] == ["open"] else read_temperature(" ".join(words[1:]), f"{place}, temperature")
+    return f"{place} {' '.join(words[1:])}", tuple(Put(f"legs[{leg_id}].ambient_c", value) for leg_id in legs)
+
+
 LEG_WORDS: Final[dict[str, Reader]] = {
     "offset": _offset_words, "saddle": _saddle_words, "layers": _layers_words, "box": _box_words,
     "sleeve": _sleeve_words, "spliced": _yes_words("spliced"),
@@ -217,6 +230,7 @@ LEG_WORDS: Final[dict[str, Reader]] = {
 RUN_WORDS: Final[dict[str, Reader]] = {
     "split": _split_words, "insert": _insert_words, "round": _round_words, "reverse": _reverse_words,
     "slide": _slide_words, "site": _site_words,
+    **dict.fromkeys(PLACES, _heat_words),
     **LEG_WORDS,
 }  # fmt: skip
 """First words of entries about the run, and what reads them."""

@@ -98,6 +98,7 @@ def tell_heat(t: Teller) -> Finding:
     if severity == UNREAD:
         missing = next(section for section in t.case.sections if section.ambient_c is None)
         spot = next(walked for walked in missing.legs if walked.ambient_c is None)
+        alike = [one for one in t.case.line.legs if one.place == spot.place and one.ambient_c is None]
         return Finding(
             id="heat",
             severity=UNREAD,
@@ -108,7 +109,7 @@ def tell_heat(t: Teller) -> Finding:
             unit="A",
             at_m=(spot.start_m + spot.end_m) / 2,
             where=spot.leg.id,
-            ask=f"leg {spot.number} ambient ",
+            ask=f"leg {spot.number} ambient " if len(alike) == 1 else f"{spot.place} ",
         )
     each = [by_column[COLUMNS_C.index(h.column_c)] * (h.ambient_factor * h.bundling_factor) for h in heats]
     worst = carried.governing[t.group] if each else -1
