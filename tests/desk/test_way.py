@@ -140,6 +140,13 @@ class Way(DeskCase):
         self.assertIn("90° here", told)
         # What is typed still goes to the leg at the awl.
         self.assertEqual(window.session.spot.leg_id, "leg-2")
+        # Stepping to the next mark shows it, though the mouse rests on the tape.
+        self.key(window.entry.line, Qt.Key.Key_BracketRight)
+        self.assertAlmostEqual(window.session.look.seen_m, 25 * FOOT_M)
+        window.session.see(at_m=1.0)
+        QTest.mouseMove(tape, QPoint(spot + 2, 12))
+        self.settle()
+        self.assertAlmostEqual(window.session.look.seen_m, 20.0, delta=0.1)
         self.application.sendEvent(tape, QEvent(QEvent.Type.Leave))
         self.settle()
         self.assertEqual(window.session.look.seen_m, 1.0)

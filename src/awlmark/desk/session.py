@@ -183,6 +183,9 @@ class Session(QObject):
 
     def see(self, **changes: object) -> None:
         """Change the view: stage, awl, finding in hand."""
+        if "at_m" in changes:
+            # Who sets the awl wants to see that point, wherever the mouse rests.
+            changes = {"over_m": None, **changes}
         look = replace(self.look, **changes)
         # On the stages of the site the slip holds findings of their own: the fixes of another are none of theirs.
         moved = look.stage != self.look.stage and {look.stage, self.look.stage} & set(SITE_STAGES)
