@@ -97,10 +97,7 @@ class Design(msgspec.Struct, frozen=True, eq=False):
 
     def section_at(self, at_m: float) -> Section | None:
         """Section that lies at a point of the tape."""
-        for section in self.line.sections:
-            if at_m <= section.end_m + 1e-9:
-                return section
-        return self.line.sections[-1] if self.line.sections else None
+        return self.line.section_at(at_m)
 
 
 def solve(job: Job) -> Design:

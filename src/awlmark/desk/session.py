@@ -128,8 +128,7 @@ class Session(QObject):
         held = in_hand(self.design, self.look)
         if section is None:
             return Spot(part_key=self.part_key, finding_id=held.id if held else None)
-        at = self.look.at_m
-        leg = next((walked for walked in section.legs if at <= walked.end_m + 1e-9), section.legs[-1])
+        leg = self.design.line.leg_at(self.look.at_m) or section.legs[-1]
         legs = tuple(walked.leg.id for walked in section.legs)
         return Spot(leg.leg.id, legs, self.part_key, held.id if held else None)
 

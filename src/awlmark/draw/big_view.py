@@ -30,7 +30,7 @@ def draw_big(design: Design, look: Look, typed: str, width: float, height: float
     picture = Picture(width, height)
     picture.box(0, 0, width, height, fill="sheet")
     legs, units = design.line.legs, design.job.units
-    here = next((walked for walked in legs if look.seen_m <= walked.end_m + 1e-9), None)
+    here = design.line.leg_at(look.seen_m)
     if typed:
         rows = [(typed, "as it is typed; Enter takes it")]
     elif here is None:

@@ -131,7 +131,8 @@ def _turns_say(start_m: float, end_m: float, count: int, degrees: float, units: 
 def _turned_here(design: Design, look: Look, scale: TapeScale) -> _Word:
     """What the wire has been turned by, and pulls with, at the awl."""
     at_m, x = look.seen_m, scale.x(look.seen_m)
-    stretch = next((one for one in design.line.stretches if at_m <= one.end_m + 1e-9), design.line.stretches[-1])
+    stretch = design.line.stretch_at(at_m)
+    assert stretch is not None
     turned = [degrees for at, degrees in _degrees(stretch.legs) if at <= at_m + 1e-9 and at < stretch.end_m]
     told = f"{turned[-1] if turned else 0:.0f}° here"
     pull = next((one for one in design.pulls if one.start_m <= at_m <= one.end_m + 1e-9), None)

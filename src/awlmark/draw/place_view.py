@@ -238,7 +238,7 @@ class _Plan:
         )
 
     def _awl(self) -> None:
-        here = next((one for one in self.design.line.legs if self.at_m <= one.end_m + 1e-9), None)
+        here = self.design.line.leg_at(self.at_m)
         if here is not None:
             share = (self.at_m - here.start_m) / here.leg.length_m if here.leg.length_m else 0.0
             (x, y), (x2, y2) = self.floor.at(*here.start[:2]), self.floor.at(*here.end[:2])

@@ -129,12 +129,14 @@ def draw_measures(picture: Picture, design: Design, room: float) -> None:
     x, y, says = 58.0, 19.0, list[str]()
     for number, (before, length_m, behind) in enumerate(told):
         length = draw_length(length_m, units)
-        wide = text_width(before, TEXT, 13) + text_width(length, DRAW, 16) + text_width(behind, TEXT, 13) + 12
+        words = ((before, TEXT, 13.0), (length, DRAW, 16.0), (behind, TEXT, 13.0))
+        wide = sum([text_width(*each) for each in words]) + 12
         if y < 20 and (x + wide > room + 58 or (number and not behind)):
             x, y = 58.0, 39.0
-        for words, face, size in ((before, TEXT, 13.0), (length, DRAW, 16.0), (behind, TEXT, 13.0)):
-            if words:
-                x += picture.text(x, y, words, size, face, "ink2")
+        for text, face, size in words:
+            if text:
+                picture.text(x, y, text, size, face, "ink2")
+                x += text_width(text, face, size)
         x += 12
         says.append(f"{before}{length}{behind}")
     picture.hit(54, 4, room, 36, "measures", f"The line: {', '.join(says)}", "")
@@ -233,7 +235,7 @@ def draw_plan(
         spots += [(cx + aside, cy + 24, MIDDLE) for aside in (16, -16) if abs(x2 - x) > abs(y2 - y)]
         labels.put(length, spots, 18, DRAW)
     around.names(design.job)
-    here = next((walked for walked in legs if walked.start_m - 1e-9 <= at_m <= walked.end_m + 1e-9), None)
+    here = design.line.leg_at(at_m)
     if here is not None:
         share = (at_m - here.start_m) / here.leg.length_m if here.leg.length_m else 0.0
         (x, y), (x2, y2) = drawn[here.number - 1], drawn[here.number]

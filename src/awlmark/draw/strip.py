@@ -104,7 +104,7 @@ class StripView(Walls):
         x, y, x2, y2 = self.x(laid.u), self.y(laid.z), self.x(laid.u2), self.y(laid.z2)
         self.picture.line(x, y, x2, y2, "scribe", 3.0)
         circuit = self.design.circuit
-        section = self.section_of.get(walked.leg.id)
+        section = self.design.line.section_at(walked.end_m)
         trade = circuit.trade_sizes[section.number] if circuit and section else None
         for at_m in straps(walked, trade):
             spot = laid.at(at_m)
@@ -271,10 +271,9 @@ class StripView(Walls):
         self.labels.put(says, spots + high, 13)
 
     def _awl(self, laid: list[Laid]) -> None:
+        walked = self.design.line.leg_at(self.look.seen_m)
         for here in laid:
-            walked = here.walked
-            inside = walked.start_m - 1e-9 <= self.look.seen_m <= walked.end_m + 1e-9
-            spot = here.at(self.look.seen_m) if inside else None
+            spot = here.at(self.look.seen_m) if here.walked is walked else None
             if spot is not None:
                 self.picture.disc(self.x(spot[0]), self.y(spot[1]), 5, "ink", 2, "tape")
                 return

@@ -69,7 +69,6 @@ class Walls:
             told = (finding.stage == "run" or finding.severity == UNREAD) and finding.id != "run"
             if told and finding.at_m is not None and not finding.broken:
                 self.lesser.setdefault(finding.where, []).append(finding)
-        self.section_of = {walked.leg.id: section for section in design.line.sections for walked in section.legs}
         self.top, self.width, self.height = top, width, height
         self.low, self.high = levels_of(strip)
         self.ceiling = self.high - 0.12

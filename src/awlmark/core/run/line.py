@@ -6,7 +6,9 @@ and *out* pass the wall the line is on; a corner turns the walker onto the next 
 
 from __future__ import annotations
 
+import bisect
 import functools
+import operator
 from typing import Final
 
 import msgspec
@@ -26,6 +28,9 @@ READ_AMBIENT: Final = ("attic", "roof")
 TABLE_AMBIENT_C: Final = 30.0
 ROOF_ADDER_C: Final = 33.0
 NIPPLE_M: Final = 24 * 0.0254
+_SAME_M: Final = 1e-9
+"""Points of the tape nearer than this are the same."""
+_end_m: Final = operator.attrgetter("end_m")
 
 
 class Walked(msgspec.Struct, gc=False, frozen=True):
@@ -127,7 +132,22 @@ class Line(msgspec.Struct, gc=False, frozen=True):
     @property
     def upright_m(self) -> float:
         """What of it goes up or down [m]."""
-        return sum([walked.leg.length_m for walked in self.legs if walked.heading[2] != 0])
+        return sum([walked.leg.length_m for walked in self.legs if walked.heading[2]])
+
+    def leg_at(self, at_m: float) -> Walked | None:
+        """Leg that lies at a point of the tape, of two that meet there the first; None before and beyond the line."""
+        place = bisect.bisect_left(self.legs, at_m - _SAME_M, key=_end_m)
+        return self.legs[place] if at_m >= -_SAME_M and place < len(self.legs) else None
+
+    def section_at(self, at_m: float) -> Section | None:
+        """Section that lies at a point of the tape; the last one beyond its end."""
+        place = bisect.bisect_left(self.sections, at_m - _SAME_M, key=_end_m)
+        return self.sections[min(place, len(self.sections) - 1)] if self.sections else None
+
+    def stretch_at(self, at_m: float) -> Stretch | None:
+        """Stretch between pull points that lies at a point of the tape; the last one beyond its end."""
+        place = bisect.bisect_left(self.stretches, at_m - _SAME_M, key=_end_m)
+        return self.stretches[min(place, len(self.stretches) - 1)] if self.stretches else None
 
     @property
     def by_method(self) -> dict[str, float]:
