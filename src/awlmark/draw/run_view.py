@@ -12,6 +12,9 @@ from awlmark.draw.strip import StripView
 from awlmark.draw.unfold import Strip, unfold
 from awlmark.draw.walls import levels_of
 
+PLAN: Final = 134.0
+DEEP_PLAN: Final = 160.0
+"""Height of the plan over the walls, at least and at most [px]."""
 PAGE: Final = 116.0
 """Width of the key of a page [px]."""
 
@@ -39,7 +42,7 @@ def draw_run(design: Design, look: Look, width: float, height: float) -> Picture
         draw_bends(picture, design, 38.0, width, height)
         _pages(picture, look, width)
         return picture
-    plan = 134.0 if height >= 520 else 96.0
+    plan = _plan_height(design, width) if height >= 520 else 96.0
     draw_plan(picture, design, width, plan, at_m=look.seen_m)
     draw_measures(picture, design, width - 2 * PAGE - 78)
     strips = unfold(design.line)
@@ -50,6 +53,15 @@ def draw_run(design: Design, look: Look, width: float, height: float) -> Picture
         top += tall
     _pages(picture, look, width)
     return picture
+
+
+def _plan_height(design: Design, width: float) -> float:
+    """Height of the plan [px]: a line that runs far out from its first wall gets more of it."""
+    legs = design.line.legs
+    east, north = ([0.0, *(walked.end[axis] for walked in legs)] for axis in (0, 1))
+    across, deep = max(east) - min(east), max(north) - min(north)
+    scale = min((width - LEFT - RIGHT) / max(across, 0.5), MOST_SCALE)
+    return min(max(deep * scale + 84, PLAN), DEEP_PLAN)
 
 
 def _pages(picture: Picture, look: Look, width: float) -> None:
