@@ -43,10 +43,9 @@ class LegsTable(QTableWidget):
         self._middles = [(walked.start_m + walked.end_m) / 2 for walked in design.line.legs]
         self.setRowCount(len(design.line.legs))
         units, trades = design.job.units, design.circuit.trade_sizes if design.circuit else ()
-        section_of = {walked.leg.id: section for section in design.line.sections for walked in section.legs}
         for at, walked in enumerate(design.line.legs):
-            number = section_of[walked.leg.id].number
-            held = straps(walked, trades[number] if trades else None)
+            section = design.line.section_at(walked.end_m)
+            held = straps(walked, trades[section.number] if trades and section is not None else None)
             cells = (
                 str(walked.number),
                 walked.leg.direction,

@@ -8,7 +8,7 @@ from PySide6.QtCore import QObject, QPointF, QRectF
 
 from awlmark.core.design import Design
 from awlmark.core.job.edit import put, value_at
-from awlmark.core.job.model import Job, Leg
+from awlmark.core.job.model import Job
 from awlmark.core.place.floor import moved, resized
 from awlmark.core.quantities import INCH_M, print_length
 from awlmark.desk.acts import Acts
@@ -16,6 +16,7 @@ from awlmark.desk.entry import EntryBar
 from awlmark.desk.region import Canvas
 from awlmark.desk.session import Session
 from awlmark.draw.picture import Picture
+from awlmark.draw.strip import onward
 from awlmark.draw.tape import scale_of
 
 
@@ -64,7 +65,8 @@ class Pull(QObject):
         """Show the leg that an entry would add, dashed, while it is typed; nothing for any other entry."""
         legs = job.legs if job is not None else ()
         added = len(legs) == len(self.session.job.legs) + 1
-        found = reach_of(self.scene.picture, legs[-1]) if added and self.session.look.stage == "run" else None
+        ends = onward(self.scene.picture, legs[-1]) if added and self.session.look.stage == "run" else None
+        found = None if ends is None else (QPointF(*ends[0]), QPointF(*ends[1]))
         if found != self.scene.rubber:
             self.scene.rubber = found
             self.scene.update()
@@ -175,20 +177,6 @@ def _space_of(act: str) -> str:
     """Number of the space that an act of the dead front is about; nothing for other acts."""
     found = re.fullmatch(r"type:slot (\d+) ", act)
     return found[1] if found else ""
-
-
-_STEPS = {"right": (1, 0), "left": (-1, 0), "up": (0, -1), "down": (0, 1)}
-"""Right and down on the screen, by direction along a wall."""
-
-
-def reach_of(picture: Picture, leg: Leg) -> tuple[QPointF, QPointF] | None:
-    """Where a leg would lead from the line's end, as the Run scene stands; None where it leaves the wall."""
-    handle = next((hit for hit in picture.hits if hit.id == "handle"), None)
-    if handle is None or leg.direction not in _STEPS:
-        return None
-    start = QPointF(handle.x + handle.w / 2, handle.y + handle.h / 2)
-    across, down = _STEPS[leg.direction]
-    return start, start + QPointF(across, down) * (leg.length_m * picture.pixels_per_m)
 
 
 def pull_reading(design: Design, picture: Picture, where: QPointF) -> tuple[QPointF, QPointF, str]:

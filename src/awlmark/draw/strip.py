@@ -8,13 +8,14 @@ import math
 from typing import Final
 
 from awlmark.core.finding import Finding
+from awlmark.core.job.model import Leg
 from awlmark.core.quantities import draw_length
 from awlmark.core.run.guard import nail_plates
 from awlmark.core.run.line import Walked
 from awlmark.core.run.supports import straps
 from awlmark.draw.bundle import bent, bundles
 from awlmark.draw.marks import NAMES, mark
-from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, TEXT
+from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture
 from awlmark.draw.tape import end_label
 from awlmark.draw.unfold import Laid
 from awlmark.draw.walls import Walls
@@ -277,6 +278,20 @@ class StripView(Walls):
             if spot is not None:
                 self.picture.disc(self.x(spot[0]), self.y(spot[1]), 5, "ink", 2, "tape")
                 return
+
+
+_ONWARD: Final = {"right": (1, 0), "left": (-1, 0), "up": (0, -1), "down": (0, 1)}
+"""Right and down on the screen, by direction along a wall."""
+
+
+def onward(picture: Picture, leg: Leg) -> tuple[tuple[float, float], tuple[float, float]] | None:
+    """Where a leg would lead from the line's end, as the Run scene stands [px]; None where it leaves the wall."""
+    handle = next((hit for hit in picture.hits if hit.id == "handle"), None)
+    if handle is None or leg.direction not in _ONWARD:
+        return None
+    x, y, long = handle.x + handle.w / 2, handle.y + handle.h / 2, leg.length_m * picture.pixels_per_m
+    across, down = _ONWARD[leg.direction]
+    return (x, y), (x + across * long, y + down * long)
 
 
 def _legs_say(first: Walked, last: Walked, units: str) -> str:
