@@ -7,7 +7,7 @@ from msgspec.structs import replace
 from awlmark.core.design import Design, solve
 from awlmark.core.errors import InputError
 from awlmark.core.finding import NOTE
-from awlmark.core.job.edit import put
+from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
 from awlmark.core.quantities import FOOT_M, INCH_M
 from awlmark.core.run.obstacles import on_wall
@@ -62,6 +62,13 @@ class Across(unittest.TestCase):
         ):
             with self.subTest(entry=entry):
                 self.assertEqual(self.told(standing(entry, run=self.level)), [])
+
+    def test_inside_the_framing_only_what_stands_in_the_wall_is_in_the_way(self) -> None:
+        for entry, inside in (("heater Tank 2x2 at 8 -2 high 6", []), ("door Side 3x6in at 8 -0.25", ["across:leg-1"])):
+            with self.subTest(entry=entry):
+                job = standing(entry, run=self.level)
+                self.assertEqual(self.told(job), ["across:leg-1"])
+                self.assertEqual(self.told(put(job, Put("legs[leg-1].mount", "inside"))), inside)
 
     def test_upright_legs_and_other_walls(self) -> None:
         run = (("right", 10, "corner"), ("right", 6, "bend"), ("up", 4, "charger"))

@@ -149,7 +149,7 @@ class Walls(Case):
     def test_what_passes_the_wall_by_its_method(self) -> None:
         for method, wall, told in (
             ("emt", "stud", "18 in steel nipple;"), ("pvc40", "stone", "18 in PVC nipple in a sleeve;"),
-            ("mc", "stone", "a sleeve with bushings;"),
+            ("mc", "stone", "a sleeve with bushings;"), ("mc", "stud", "a bored hole;"),
         ):  # fmt: skip
             job = put(demo_job(), Put("legs[leg-3].method", method), Put("legs[leg-3].wall", wall))
             job = put(job, Put("legs[leg-2].end", "box"))

@@ -168,6 +168,13 @@ class Way(DeskCase):
         line.clear()
         self.key(line, Qt.Key.Key_B, Qt.KeyboardModifier.AltModifier)
         self.assertIn("Walls, unfolded", [text.text for text in canvas.picture.texts()])
+        # Another stage puts it away too.
+        window.big_reading()
+        window.show_wire()
+        self.settle()
+        self.assertFalse(window.session.look.big)
+        window.show_run()
+        self.settle()
         # Planned and built stand side by side on the wall, and in the list.
         self.assertTrue(any("built" in text.text for text in canvas.picture.texts()))
 

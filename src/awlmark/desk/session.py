@@ -187,9 +187,11 @@ class Session(QObject):
             changes = {"over_m": None, **changes}
         look = replace(self.look, **changes)
         # On the stages of the site the slip holds findings of their own: the fixes of another are none of theirs.
-        moved = look.stage != self.look.stage and {look.stage, self.look.stage} & set(SITE_STAGES)
-        if "finding" in changes or moved:
+        moved = look.stage != self.look.stage
+        if "finding" in changes or (moved and {look.stage, self.look.stage} & set(SITE_STAGES)):
             look = replace(look, quotes=())
+        if moved:
+            look = replace(look, big=False)
         if look != self.look:
             self.look = look
             self.looked.emit()

@@ -74,21 +74,20 @@ def _turns(picture: Picture, design: Design, look: Look, scale: TapeScale) -> No
     _title(picture, "Turns since a pull", "point, and the", "pull (thin line)")
     labels = Labels(picture, 170, 1, picture.width, HEIGHT)
     low, high = HEIGHT - 10.0, 16.0
-    bent = max([MOST_DEG, *(stretch.bends_deg for stretch in design.line.stretches)])
-    limit = low - (low - high) * MOST_DEG / bent
+    most = max([MOST_DEG, *(stretch.bends_deg for stretch in design.line.stretches)])
+    limit = low - (low - high) * MOST_DEG / most
     picture.line(scale.left, limit, scale.right, limit, "tight", 1.2, dash=True)
     labels.put("360° most", [(scale.right + 8, limit + 5, START)], 13, TEXT, "tight")
     # Both lines first, so that none runs through the words of the other.
     pulls = _pulls(picture, design, scale, (low, high))
-    bends = _bends(picture, design, scale, (low, high))
+    bends = _bends(picture, design, scale, (low, high), most)
     for words, spots, face, role in (_turned_here(design, look, scale), *bends, *pulls):
         labels.put(words, spots, 13, face, role, plate="sheet")
 
 
-def _bends(picture: Picture, design: Design, scale: TapeScale, levels: tuple[float, float]) -> list[_Word]:
+def _bends(picture: Picture, design: Design, scale: TapeScale, levels: tuple[float, float], most: float) -> list[_Word]:
     """Degrees since the last pull point; of stretches too short to be told apart the most. Returns its words."""
     low, high = levels
-    most = max([MOST_DEG, *(stretch.bends_deg for stretch in design.line.stretches)])
 
     def y(degrees: float) -> float:
         return low - (low - high) * degrees / most

@@ -240,9 +240,7 @@ class _Plan:
     def _awl(self) -> None:
         here = self.design.line.leg_at(self.at_m)
         if here is not None:
-            share = (self.at_m - here.start_m) / here.leg.length_m if here.leg.length_m else 0.0
-            (x, y), (x2, y2) = self.floor.at(*here.start[:2]), self.floor.at(*here.end[:2])
-            self.picture.disc(x + (x2 - x) * share, y + (y2 - y) * share, 5, "ink", 2, "tape")
+            self.picture.disc(*self.floor.at(*here.point_at(self.at_m)[:2]), 5, "ink", 2, "tape")
 
     def _line(self) -> None:
         for walked in self.design.line.legs:

@@ -237,6 +237,4 @@ def draw_plan(
     around.names(design.job)
     here = design.line.leg_at(at_m)
     if here is not None:
-        share = (at_m - here.start_m) / here.leg.length_m if here.leg.length_m else 0.0
-        (x, y), (x2, y2) = drawn[here.number - 1], drawn[here.number]
-        picture.disc(x + (x2 - x) * share, y + (y2 - y) * share, 5, "ink", 2, "tape")
+        picture.disc(*around.at(*here.point_at(at_m)[:2]), 5, "ink", 2, "tape")

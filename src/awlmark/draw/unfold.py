@@ -34,8 +34,7 @@ class Laid(msgspec.Struct, gc=False, frozen=True):
 
     def at(self, at_m: float) -> tuple[float, float] | None:
         """Along and up at a place on the tape [m]; None where that lies on another row."""
-        length = self.walked.leg.length_m
-        share = (at_m - self.walked.start_m) / length if length else 0.0
+        share = self.walked.share_at(at_m)
         if not self.share - 1e-9 <= share <= self.share2 + 1e-9 or self.share2 == self.share:
             return None
         part = (share - self.share) / (self.share2 - self.share)

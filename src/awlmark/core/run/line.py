@@ -61,6 +61,15 @@ class Walked(msgspec.Struct, gc=False, frozen=True):
     pulls: bool
     """Whether the wire can be got at where this leg ends."""
 
+    def share_at(self, at_m: float) -> float:
+        """How much of it lies before a point of the tape; nought for a wall that is not measured yet."""
+        return (at_m - self.start_m) / self.leg.length_m if self.leg.length_m else 0.0
+
+    def point_at(self, at_m: float) -> Vector:
+        """Where a point of the tape on this leg lies [m]."""
+        share, (x, y, z), (x2, y2, z2) = self.share_at(at_m), self.start, self.end
+        return x + (x2 - x) * share, y + (y2 - y) * share, z + (z2 - z) * share
+
 
 def bent_within_deg(leg: Leg) -> float:
     """Degrees bent within a leg: an offset counts twice, a saddle all its three or four bends."""

@@ -87,7 +87,9 @@ def obstacle_findings(job: Job, line: Line, book: Book) -> list[Finding]:
         if into - far > TOUCH_M or into - near < IN_WALL_M or walked.crosses or walked.place == "buried":
             continue
         for seen in _seen(walked, those, TOUCH_M):
-            span = _span(walked, seen)
+            # Inside the framing a leg passes behind what stands before the wall, but not through a door in it.
+            hidden = walked.leg.mount == "inside" and seen.off_m > -_GRAZE_M
+            span = None if hidden else _span(walked, seen)
             if span is not None:
                 found.append(_about(job, walked, seen, span, book))
                 break

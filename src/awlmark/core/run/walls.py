@@ -16,8 +16,9 @@ from awlmark.core.run.told import about_leg, named
 
 NIPPLES_IN: Final = (2.0, 2.5, 3.0, 3.5, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 18.0, 24.0)
 """Lengths that nipples are sold in; common practice."""
-STEEL, PLASTIC, SOFT = "steel nipple", "PVC nipple", "a sleeve with bushings"
-RIGID: Final = ("emt", "imc", "rmc")
+STEEL_NIPPLE, PLASTIC_NIPPLE, SLEEVE, HOLE = "steel nipple", "PVC nipple", "a sleeve with bushings", "a bored hole"
+METAL_PIPE: Final = ("emt", "imc", "rmc")
+"""Methods that a threaded steel nipple goes on with; common practice."""
 THREADS_IN: Final = 1.0
 """What both locknuts and the bushing take of a nipple; common practice."""
 MASONRY: Final = ("stone", "brick", "block", "concrete", "masonry")
@@ -33,7 +34,7 @@ class Passage(msgspec.Struct, frozen=True):
     nipple_in: float | None
     """None where no nipple of that length is sold: a cut stick serves."""
     kind: str
-    """What passes: a steel or plastic nipple, or for cable and soft pipe a sleeve with bushings; common practice."""
+    """What passes: a steel or plastic nipple; cable and soft pipe by a hole, through masonry by a sleeve."""
     sleeved: bool
     """Whether the nipple itself goes through a sleeve."""
     weather: bool
@@ -57,8 +58,9 @@ def passage(walked: Walked) -> Passage:
     inner, outer = walked.place in INSIDE, walked.place_after in INSIDE
     cold = (walked.place in COLD) != (walked.place_after in COLD)
     key = walked.method.key
-    kind = PLASTIC if key.startswith("pvc") else STEEL if key in RIGID else SOFT
-    sleeved = kind != SOFT and masonry(walked)
+    stone, soft = masonry(walked), not key.startswith("pvc") and key not in METAL_PIPE
+    kind = (SLEEVE if stone else HOLE) if soft else STEEL_NIPPLE if key in METAL_PIPE else PLASTIC_NIPPLE
+    sleeved = stone and not soft
     return Passage(walked.leg.id, thick, nipple, kind, sleeved, inner != outer, walked.leg.fire, cold)
 
 
@@ -95,7 +97,7 @@ def wall_findings(job: Job, line: Line, book: Book) -> list[Finding]:
         if closing:
             thick = print_length(there.thick_m, job.units)
             piece = f"{there.nipple_in:g} in {there.kind}" if there.nipple_in else "cut piece"
-            piece = there.kind if there.kind == SOFT else f"{piece}{' in a sleeve' if there.sleeved else ''}"
+            piece = there.kind if there.kind in (SLEEVE, HOLE) else f"{piece}{' in a sleeve' if there.sleeved else ''}"
             text = f"{thick} of {leg.wall or 'wall'}: {piece}; close it {', '.join(closing)}. Seal is on the list."
             clause = "300.21, 300.7(A)" if there.fire else "300.7(A), 300.5(G)"
             found.append(about_leg(walked, "seal", HOLDS, "Wall passed", text, f"{book.title} {clause}"))
