@@ -173,6 +173,25 @@ class Practising(SiteCase):
         self.assertIsNone(window.session.look.practice)
         self.assertEqual(window.session.job, before)
 
+    def test_nothing_typed_while_practising_reaches_the_job(self) -> None:
+        window = self.open(demo_job())
+        before = window.session.job
+        self.key(window.entry.line, Qt.Key.Key_8, CONTROL)
+        self.assertIn("ask", {hit.id for hit in window.loupe.canvas.picture.hits})
+        self.key(window.entry.line, Qt.Key.Key_P, ALT)
+        self.assertNotIn("ask", {hit.id for hit in window.loupe.canvas.picture.hits})
+        self.type(window, "read dead 1-2 0 V")
+        self.assertIs(window.session.job, before)
+        self.assertEqual(window.entry.line.text(), "read dead 1-2 0 V", "what was typed is kept")
+        self.assertIn("belongs to no job", window.entry.echo.text())
+        self.key(window.entry.line, Qt.Key.Key_P, ALT)
+        self.assertNotIn("belongs to no job", window.entry.echo.text())
+        self.key(window.entry.line, Qt.Key.Key_Return)
+        self.assertEqual(len(window.session.job.prove.readings), 1)
+        self.key(window.entry.line, Qt.Key.Key_P, ALT)
+        self.key(window.entry.line, Qt.Key.Key_6, CONTROL)
+        self.assertIsNone(window.session.look.practice, "another stage is of the job again")
+
     def test_probes_are_dragged_and_the_score_is_kept(self) -> None:
         window = self.open(demo_job())
         self.key(window.entry.line, Qt.Key.Key_P, ALT)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
 from awlmark.core.errors import AwlmarkError, InputError
 from awlmark.core.finding import RANK
@@ -14,6 +15,9 @@ from awlmark.desk.bench import BenchActs
 from awlmark.desk.entry import EntryBar
 from awlmark.desk.session import Session
 from awlmark.draw.look import SITE_STAGES, in_hand, site_findings
+
+if TYPE_CHECKING:
+    from awlmark.core.scribe import Reading
 
 
 class Acts:
@@ -166,7 +170,7 @@ class Acts:
         if finding is None and stage in SITE_STAGES:
             finding = next((one for one in site_findings(design, stage) if one.id == finding_id), None)
         at = {} if finding is None or finding.at_m is None else {"at_m": finding.at_m}
-        self.session.see(finding=finding_id, **at)
+        self.session.see(finding=finding_id, practice=None, **at)
 
     def _type_fresh(self, text: str) -> None:
         self.entry.line.clear()
@@ -259,8 +263,20 @@ class Acts:
         if pressing:
             self._select(pressing[(at + 1) % len(pressing)].id)
 
-    def scribe(self, text: str) -> None:
+    def read(self, text: str) -> Reading:
+        """Read what is typed against the job in hand.
+
+        Raises
+        ------
+        InputError
+            When it cannot be read, or on the practice bench, where nothing may reach a job.
+        """
         from awlmark.core.scribe import read_entry
 
-        reading = read_entry(text, self.session.job, self.session.spot)
+        if self.session.look.practice is not None:
+            raise InputError("entry", "This is practice, and belongs to no job.", "Go back to the job (Alt+P) first")
+        return read_entry(text, self.session.job, self.session.spot)
+
+    def scribe(self, text: str) -> None:
+        reading = self.read(text)
         self.session.apply(reading.says, reading.job)

@@ -185,13 +185,16 @@ class Session(QObject):
         if "at_m" in changes:
             # Who sets the awl wants to see that point, wherever the mouse rests.
             changes = {"over_m": None, **changes}
-        look = replace(self.look, **changes)
-        # On the stages of the site the slip holds findings of their own: the fixes of another are none of theirs.
-        moved = look.stage != self.look.stage
-        if "finding" in changes or (moved and {look.stage, self.look.stage} & set(SITE_STAGES)):
-            look = replace(look, quotes=())
+        moved = changes.get("stage", self.look.stage) != self.look.stage
         if moved:
-            look = replace(look, big=False)
+            # The big reading and the practice bench are put away by another stage.
+            changes = {"big": False, "practice": None, **changes}
+        look = replace(self.look, **changes)
+        # The stages of the site hold findings of their own, the practice bench none: fixes of another are not theirs.
+        to_site = moved and {look.stage, self.look.stage} & set(SITE_STAGES)
+        practised = (look.practice is None) != (self.look.practice is None)
+        if "finding" in changes or to_site or practised:
+            look = replace(look, quotes=())
         if look != self.look:
             self.look = look
             self.looked.emit()

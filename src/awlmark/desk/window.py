@@ -41,7 +41,7 @@ class Window(Tools, QMainWindow):
         self.mode = str(settings.value("mode", theme.SYSTEM))
         self.dark = theme.is_dark(self.mode)
         self.actions_by_id: dict[str, QAction] = {}
-        self._told: tuple[str, str | None] = ("", None)
+        self._told: tuple[str, str | None, bool] = ("", None, False)
         """Stage and finding that the next keys were told for."""
         self.setMinimumSize(SMALLEST)
         self.resize(FIRST)
@@ -160,10 +160,10 @@ class Window(Tools, QMainWindow):
     def _looked(self) -> None:
         self._refresh()
         look = self.session.look
-        if (look.stage, look.finding) != self._told:
-            self._told = look.stage, look.finding
-            if not self.entry.line.text():
-                self._echo("")
+        told = look.stage, look.finding, look.practice is not None
+        if told != self._told:
+            self._told = told
+            self._echo(self.entry.line.text())
         if self.session.unpriced:
             self.pricing.start()
 
@@ -196,11 +196,9 @@ class Window(Tools, QMainWindow):
             self.pull.preview(None)
             self.entry.say(self._next_keys())
             return
-        from awlmark.core.scribe import read_entry
-
         reading = None
         try:
-            reading = read_entry(text, self.session.job, self.session.spot)
+            reading = self.acts.read(text)
             self.entry.say(reading.says)
         except InputError as problem:
             self.entry.say(f"{problem.problem}  {problem.accepted}.")
@@ -208,6 +206,8 @@ class Window(Tools, QMainWindow):
 
     def _next_keys(self) -> str:
         """What can be typed now."""
+        if self.session.look.practice is not None:
+            return "Practice: nothing here reaches a job. Alt+P goes back to it."
         design = self.session.design
         if self.session.look.stage == "place":
             return "Drag what stands on the floor.  pin A at 18 0, pin A here, cord 20ft.  F1 shows all words."

@@ -69,7 +69,12 @@ class Look(msgspec.Struct, frozen=True):
 
 
 def in_hand(design: Design, look: Look) -> Finding | None:
-    """The finding the slip shows: the chosen one, or the worst; where all hold, the one nearest its limit."""
+    """The finding the slip shows: the chosen one, or the worst; where all hold, the one nearest its limit.
+
+    None on the practice bench, which belongs to no job.
+    """
+    if look.practice is not None:
+        return None
     chosen = design.finding(look.finding) if look.finding else None
     if chosen is not None:
         return chosen

@@ -56,7 +56,7 @@ def finding_rows(design: Design, look: Look) -> list[tuple[str, str]]:
     finding = in_hand(design, look)
     if finding is not None and finding.ask:
         rows.append((_ask_words(finding), f"type:{finding.ask}"))
-    site = site_findings(design, look.stage) if look.stage in SITE_STAGES else ()
+    site = site_findings(design, look.stage) if look.stage in SITE_STAGES and look.practice is None else ()
     for finding in (*site, *design.findings):
         rows.append((f"{NAMES[finding.severity]}. {finding.text} {finding.cite}", f"select:{finding.id}"))
     return rows
