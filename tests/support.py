@@ -11,7 +11,9 @@ from typing import Any
 
 from awlmark.core.design import Design, solve
 from awlmark.core.job.edit import Put, put
-from awlmark.core.job.model import Charger, Job, Leg, Supply, new_job
+from awlmark.core.job.leg import Leg
+from awlmark.core.job.model import Charger, Job, new_job
+from awlmark.core.job.supply import Supply
 from awlmark.core.quantities import FOOT_M
 
 STATE = Path(tempfile.mkdtemp(prefix="awlmark-tests-"))

@@ -18,7 +18,8 @@ from PySide6.QtWidgets import QApplication
 
 from awlmark.core.design import solve
 from awlmark.core.job.edit import put
-from awlmark.core.job.model import SYSTEMS, Job
+from awlmark.core.job.model import Job
+from awlmark.core.job.supply import SYSTEMS
 from awlmark.core.panel.manage import invented_for
 from awlmark.core.panel.metered import demand_edits
 from awlmark.core.prove.expect import tests_of

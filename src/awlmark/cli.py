@@ -139,11 +139,13 @@ def _size_job(options: argparse.Namespace) -> Job:
     from awlmark.core import quantities as q
     from awlmark.core.book import open_book
     from awlmark.core.job import model as m
+    from awlmark.core.job.leg import PLACES, Leg
+    from awlmark.core.job.supply import Supply
     from awlmark.core.job.values import check_values
 
     edition = _choice("code", options.code or "nec-2023", m.EDITIONS)
     book = open_book(edition)
-    place = _choice("place", options.place or "indoor", m.PLACES)
+    place = _choice("place", options.place or "indoor", PLACES)
     method = _choice("method", options.method or book.usual[place], tuple(book.methods))
     trade = None
     if options.trade_size is not None:
@@ -153,7 +155,7 @@ def _size_job(options: argparse.Namespace) -> Job:
     terminal = None
     if options.terminal is not None:
         terminal = int(_choice("terminal", options.terminal.upper().removesuffix("C").strip(), ("60", "75")))
-    leg = m.Leg(
+    leg = Leg(
         id="leg-1",
         direction="right",
         length_m=q.read_length(options.length),
@@ -176,7 +178,7 @@ def _size_job(options: argparse.Namespace) -> Job:
         m.new_job(
             code=edition,
             occupancy=_choice("occupancy", options.occupancy or "dwelling", m.OCCUPANCIES),
-            supply=m.Supply(
+            supply=Supply(
                 system=_choice("system", options.system or "120/240", book.systems),
                 place=place,
                 terminal_c=terminal,

@@ -9,7 +9,8 @@ from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.face import Breaker, DeadFront, Knockout
-from awlmark.core.job.model import Board, Job, Load
+from awlmark.core.job.model import Job
+from awlmark.core.job.supply import Board, Load
 from awlmark.core.panel.facts import PANEL_FACTS, supply_facts
 from awlmark.core.panel.legs import leg_amps
 from awlmark.core.panel.slots import SLOT_COLUMNS, read_slot_cell, slot_cells, sorted_breakers

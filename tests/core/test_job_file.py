@@ -21,7 +21,8 @@ from awlmark.core.design import solve
 from awlmark.core.errors import AwlmarkError, FileError, InputError
 from awlmark.core.job import autosave, file
 from awlmark.core.job.edit import Put, add_leg, put, remove_leg, value_at
-from awlmark.core.job.model import Leg, new_job
+from awlmark.core.job.leg import Leg
+from awlmark.core.job.model import new_job
 from awlmark.data import demo_job
 from tests.support import LONG, straight
 

@@ -13,7 +13,8 @@ from awlmark.core.errors import InputError
 from awlmark.core.finding import NOTE, STOP
 from awlmark.core.job.driving import Car, Need
 from awlmark.core.job.edit import Put, put
-from awlmark.core.job.model import Job, Load, Meter
+from awlmark.core.job.model import Job
+from awlmark.core.job.supply import Load, Meter
 from awlmark.core.panel.buses import buses
 from awlmark.core.panel.manage import (
     allowed_a,

@@ -10,7 +10,8 @@ from awlmark.core.design import solve
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, STOP, TIGHT, UNREAD
 from awlmark.core.job.edit import Put, put
-from awlmark.core.job.model import Board, Demand, Job, Load
+from awlmark.core.job.model import Job
+from awlmark.core.job.supply import Board, Demand, Load
 from awlmark.core.panel.buses import buses
 from awlmark.core.panel.facts import supply_facts
 from awlmark.core.trial import quote_fixes

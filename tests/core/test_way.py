@@ -11,7 +11,8 @@ from awlmark.core.design import solve
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding
 from awlmark.core.job.edit import Put, put
-from awlmark.core.job.model import Job, Layer, Leg
+from awlmark.core.job.leg import Layer, Leg
+from awlmark.core.job.model import Job
 from awlmark.core.job.spot import Spot
 from awlmark.core.quantities import FOOT_M, INCH_M
 from awlmark.core.run.bends import MANY, pull_points

@@ -7,7 +7,8 @@ import unittest
 from awlmark.core.design import solve
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS
-from awlmark.core.job.model import PLACES, Job
+from awlmark.core.job.leg import PLACES
+from awlmark.core.job.model import Job
 from awlmark.core.place.reach import reaches
 from awlmark.core.quantities import FOOT_M
 from awlmark.core.scribe import read_entry

@@ -2,7 +2,8 @@
 
 import unittest
 
-from awlmark.core.job.model import Demand, Load, Supply, new_job
+from awlmark.core.job.model import new_job
+from awlmark.core.job.supply import Demand, Load, Supply
 from awlmark.core.panel.demand import SQUARE_FOOT_M2, Sheet, service_sheet
 from tests.outside import cases
 

@@ -7,7 +7,7 @@ from dss import DSS
 from awlmark.core.book import open_book
 from awlmark.core.design import solve
 from awlmark.core.job.edit import Put, put
-from awlmark.core.job.model import SYSTEMS, Board, Load
+from awlmark.core.job.supply import SYSTEMS, Board, Load
 from tests.outside import cases
 from tests.support import LONG, design, straight
 

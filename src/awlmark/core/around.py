@@ -12,7 +12,8 @@ import msgspec
 
 from awlmark.core.book import Book
 from awlmark.core.finding import Finding
-from awlmark.core.job.model import SYSTEMS, Job
+from awlmark.core.job.model import Job
+from awlmark.core.job.supply import SYSTEMS
 from awlmark.core.need.plan import NeedPlan, need_findings, plan_need
 from awlmark.core.panel.buses import Bus, bus_findings, buses
 from awlmark.core.panel.equipment import panel_findings

@@ -13,7 +13,8 @@ from awlmark.core.circuit import Circuit, opened, pick_circuit, pull_circuit
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix, ranked, worst
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import SYSTEMS, Job
+from awlmark.core.job.model import Job
+from awlmark.core.job.supply import SYSTEMS
 from awlmark.core.need.plan import NeedPlan
 from awlmark.core.panel.buses import Bus, whole_drop_finding
 from awlmark.core.parts.along import span_length, spans

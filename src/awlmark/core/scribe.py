@@ -13,7 +13,8 @@ from awlmark.core.book.edition import Method
 from awlmark.core.errors import InputError
 from awlmark.core.job import edit as e
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import CHARGE_RANGE_A, EDITIONS, PLACES, Job, Leg, Overrule
+from awlmark.core.job.leg import PLACES, Leg
+from awlmark.core.job.model import CHARGE_RANGE_A, EDITIONS, Job, Overrule
 from awlmark.core.job.spot import Spot
 from awlmark.core.job.values import check_values
 from awlmark.core.panel.words import SUPPLY_WORDS

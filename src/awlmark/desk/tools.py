@@ -140,7 +140,7 @@ class Tools:
             self.entry.say(f"The meter data are in {path}")
 
     def _metered(self, outcome: object, source: str) -> None:
-        from awlmark.core.job.model import SYSTEMS
+        from awlmark.core.job.supply import SYSTEMS
         from awlmark.core.panel.metered import Metered, demand_edits, doubts
 
         self._reading = None

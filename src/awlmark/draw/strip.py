@@ -8,7 +8,7 @@ import math
 from typing import Final
 
 from awlmark.core.finding import Finding
-from awlmark.core.job.model import Leg
+from awlmark.core.job.leg import Leg
 from awlmark.core.quantities import draw_length
 from awlmark.core.run.guard import nail_plates
 from awlmark.core.run.line import Walked

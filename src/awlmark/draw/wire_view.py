@@ -10,7 +10,8 @@ from awlmark.core.book.edition import COLUMNS_C, FILL_PERCENT
 from awlmark.core.circuit import Circuit
 from awlmark.core.design import Design
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT
-from awlmark.core.job.model import MATERIALS, Lug
+from awlmark.core.job.model import MATERIALS
+from awlmark.core.job.supply import Lug
 from awlmark.core.quantities import draw_trade_size, print_gauge, print_temperature
 from awlmark.core.run.line import Section
 from awlmark.core.wire.fill import JAM_WINDOW, jam_ratio, share_percent

@@ -9,7 +9,8 @@ import msgspec
 from msgspec.structs import replace
 
 from awlmark.core.errors import InputError
-from awlmark.core.job.model import Job, Leg
+from awlmark.core.job.leg import Leg
+from awlmark.core.job.model import Job
 from awlmark.core.job.values import check_values
 
 _STEP = re.compile(r"(?P<name>[a-z_0-9]+)(?:\[(?P<id>[^\]]+)\])?")

@@ -11,56 +11,24 @@ from typing import Any, Final
 
 from awlmark.core.job.driving import Need
 from awlmark.core.job.face import DeadFront
+from awlmark.core.job.leg import Leg, MakeUp
 from awlmark.core.job.node import Node
 from awlmark.core.job.site import Site
+from awlmark.core.job.supply import Board, Demand, Load, Lug, Meter, Supply
 from awlmark.core.job.works import Build, Prove
 
 EDITIONS: Final = ("nec-2017", "nec-2020", "nec-2023")
-SYSTEMS: Final = {"120/240": (240.0, 120.0), "120/208": (208.0, 120.0), "230": (230.0, 230.0)}
-"""Supply systems: volts that feed a charger, volts from a leg to neutral; one leg only where they are the same."""
-DIRECTIONS: Final = ("up", "down", "left", "right", "out", "in", "through", "trench")
-CROSSING: Final = ("through", "in", "out")
-"""Directions that pass what the line is on."""
-ENDS: Final = ("bend", "corner", "box", "body", "pull elbow", "post", "charger")
-PULL_POINTS: Final = ("box", "body", "pull elbow", "charger")
-PLACES: Final = ("indoor", "garage", "attic", "crawl", "outdoor", "roof", "buried")
 MATERIALS: Final = ("cu", "al")
 OCCUPANCIES: Final = ("dwelling", "other")
 GFCI_READINGS: Final = ("edition", "always", "receptacles")
 DROP_FORMS: Final = ("table 8", "table 9", "working")
 """How the drop is worked out: dc at 75 C, ac with reactance, or dc at the temperature the wire really gets."""
 PREFERENCES: Final = ("price", "easy pull", "low loss")
-LOAD_KINDS: Final = ("fixed", "range", "dryer", "heat", "heat 4+", "heat pump", "cooling", "motor", "general")
-DEMAND_METHODS: Final = ("standard", "optional", "existing", "measured")
-MOST_BOARDS: Final = 20
-MOST_LOADS: Final = 200
-LOAD_LEGS: Final = ("", "A", "B")
-"""Bus leg of a load from leg to neutral; nothing for one across both legs, or not known."""
-SURFACES: Final = ("soil", "concrete", "building", "slab", "street", "drive")
-"""What lies over a trench, as the cover table groups it; ``drive`` is a dwelling's own drive or parking."""
-BENDS: Final = ("elbow", "hand")
-"""Bought, or bent by hand."""
-MOUNTS: Final = ("surface", "inside")
-"""On the face of a wall, or inside its framing."""
 CHARGE_RANGE_A: Final = (1.0, 320.0)
 SETTINGS_A: Final = (12.0, 16.0, 20.0, 24.0, 30.0, 32.0, 36.0, 40.0, 48.0, 56.0, 64.0, 72.0, 80.0)
 """Charging currents that units are set to, common practice; compared, stepped through and offered as a way out."""
 DROP_RANGE_PERCENT: Final = (0.1, 20.0)
-MOST_LEGS: Final = 1000
 MOST_CONDUCTORS: Final = 100
-
-
-class Lug(Node, frozen=True, kw_only=True):
-    """A terminal, as its label says; everything unread is None."""
-
-    least: str | None = None
-    most: str | None = None
-    """Smallest and largest gauge it takes."""
-    copper_only: bool | None = None
-    torque_lbf_in: float | None = None
-    """In the unit of the label."""
-    strip_m: float | None = None
-    """Length of insulation to take off [m]."""
 
 
 class Charger(Node, frozen=True, kw_only=True):
@@ -81,83 +49,6 @@ class Charger(Node, frozen=True, kw_only=True):
     band_low_m: float | None = None
     band_high_m: float | None = None
     """Mounting heights its maker gives [m]; None while unread."""
-
-
-class Supply(Node, frozen=True, kw_only=True):
-    """Where the circuit starts."""
-
-    system: str = "120/240"
-    service_a: float | None = None
-    panel_name: str = "Panel"
-    panel_top_m: float = 1.524
-    place: str = "indoor"
-    terminal_c: int | None = None
-    lug: Lug = Lug()
-    board: str = ""
-    """Board the circuit hangs on, by id; empty is the service panel."""
-    knockout: str = ""
-    """Knockout the run leaves by, by id; empty while none is chosen."""
-
-
-class Board(Node, frozen=True, kw_only=True):
-    """A sub-panel and the feeder that brings its supply."""
-
-    id: str
-    name: str = "Sub-panel"
-    fed_by: str = ""
-    """Board it is fed from; empty is the service panel."""
-    feeder_a: float | None = None
-    """Breaker of the feeder; None while unread."""
-    feeder_size: str | None = None
-    feeder_material: str = "cu"
-    feeder_length_m: float | None = None
-    bonded: bool | None = None
-    """Neutral and ground joined in it, which only the service may have; None while nobody has looked."""
-
-
-class Load(Node, frozen=True, kw_only=True):
-    """Something else that draws, as its plate says."""
-
-    id: str
-    name: str
-    va: float
-    kind: str = "fixed"
-    count: int = 1
-    board: str = ""
-    leg: str = ""
-
-
-class Demand(Node, frozen=True, kw_only=True):
-    """How the demand is counted."""
-
-    method: str = "optional"
-    floor_m2: float | None = None
-    small_appliance: int = 2
-    laundry: int = 1
-    pool: bool = False
-    """Charger inside the 40 % pool of an optional method; outside it, whole, by default."""
-    measured_a: float | None = None
-    """Highest demand of a year, for the measured method."""
-    managed: bool = False
-    """Automatic load management holds the charger to what is left on every bus."""
-    set_point_a: float | None = None
-    """What the current sensors hold the service to; None takes its rating."""
-    shares: str = ""
-    """Load, by id, whose circuit the charger takes over while that load is off."""
-
-
-class Meter(Node, frozen=True, kw_only=True):
-    """Interval data read into the job: mean power, step by step, without gaps."""
-
-    source: str
-    """Name of the file, or ``invented``."""
-    start: str
-    """First interval on the meter's clock, such as ``2025-01-01 00:00``."""
-    interval_s: int
-    step_w: int
-    """What one count is worth [W]."""
-    counts: str
-    """Base64 of zlib of little-endian 16-bit counts, one an interval; -32768 is a missing one."""
 
 
 class Bundle(Node, frozen=True, kw_only=True):
@@ -197,77 +88,6 @@ class Circuit(Node, frozen=True, kw_only=True):
     extra_ccc: int = 0
     others: tuple[Bundle, ...] = ()
     prefer: str = "price"
-
-
-class Layer(Node, frozen=True, kw_only=True):
-    """One layer of a wall."""
-
-    name: str
-    thick_m: float
-
-
-class Leg(Node, frozen=True, kw_only=True):
-    """One straight reading of the tape, and what stands at its end."""
-
-    id: str
-    direction: str
-    length_m: float
-    built_m: float | None = None
-    """As it was built; None as planned [m]."""
-    end: str = "bend"
-    place: str | None = None
-    method: str | None = None
-    trade_size: str | None = None
-    ambient_c: float | None = None
-    cover_m: float | None = None
-    wall: str = ""
-    layers: tuple[Layer, ...] = ()
-    """Build-up of a wall it passes, outermost last; empty while nobody has opened it."""
-    fire: bool = False
-    """A wall that has to hold back fire, such as between garage and house."""
-    surface: str | None = None
-    """Over a trench; None is taken as soil, and said so."""
-    bend: str = "elbow"
-    """How the turn at its end is made."""
-    offset_m: float | None = None
-    offset_deg: float = 30.0
-    """Step sideways within the leg, made by two bends of this angle; None for none."""
-    saddle_m: float | None = None
-    """Height of something it steps over in its middle and comes back from; None for nothing."""
-    saddle_wide_m: float = 0.0
-    """Width of that; nought for a single pipe, which three bends pass."""
-    box: str | None = None
-    """Box at its end, by its name in Table 314.16(A); None takes the smallest that is enough."""
-    box_in3: float | None = None
-    """Volume marked on a box [in3]; in the table's own unit, for that is what the mark says."""
-    ring_in3: float | None = None
-    """Volume marked on an extension ring on that box [in3]; None for none."""
-    box_long_m: float | None = None
-    """Length of a pull box for large wire [m]; None while unread."""
-    spliced: bool = False
-    """Whether the wires are spliced in it; otherwise they pass unbroken."""
-    sleeve: str | None = None
-    """Raceway, by its method, that a cable leg passes through for its protection; None for none."""
-    sleeve_size: str | None = None
-    """Its trade size; None takes the smallest that is enough."""
-    mount: str | None = None
-    edge_m: float | None = None
-    """From the nearer edge of the framing it is bored through [m]; None while unread."""
-    slip: bool = False
-    """An expansion fitting stands on it."""
-    sun: bool = False
-    exposed: bool | None = None
-    """Where something can hit it; None while nobody has looked."""
-    roof_m: float | None = None
-    """Height above a roof [m]; None is taken as lying on it."""
-
-
-class MakeUp(Node, frozen=True, kw_only=True):
-    """Wire left beyond the tape so that it can be landed."""
-
-    panel_tail_m: float = 1.2192
-    unit_tail_m: float = 0.4572
-    box_loop_m: float = 0.3048
 
 
 class Buying(Node, frozen=True, kw_only=True):

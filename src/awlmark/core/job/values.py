@@ -16,33 +16,21 @@ from awlmark.core.job.face import (
     MOST_SPACES,
     DeadFront,
 )
+from awlmark.core.job.leg import BENDS, CROSSING, DIRECTIONS, ENDS, MOST_LEGS, MOUNTS, PLACES, SURFACES
 from awlmark.core.job.model import (
-    BENDS,
     CHARGE_RANGE_A,
-    CROSSING,
-    DEMAND_METHODS,
-    DIRECTIONS,
     DROP_FORMS,
     DROP_RANGE_PERCENT,
     EDITIONS,
-    ENDS,
     GFCI_READINGS,
-    LOAD_KINDS,
-    LOAD_LEGS,
     MATERIALS,
-    MOST_BOARDS,
     MOST_CONDUCTORS,
-    MOST_LEGS,
-    MOST_LOADS,
-    MOUNTS,
     OCCUPANCIES,
-    PLACES,
     PREFERENCES,
-    SURFACES,
-    SYSTEMS,
     Job,
 )
 from awlmark.core.job.site import AREA_KINDS, FIXINGS, MOST_PINS, MOST_SITE, NOSES, THING_KINDS, Area, Bay, Pin, Thing
+from awlmark.core.job.supply import DEMAND_METHODS, LOAD_KINDS, LOAD_LEGS, MOST_BOARDS, MOST_LOADS, SYSTEMS
 from awlmark.core.job.works import MOST_READINGS, TORQUE_SOURCES
 from awlmark.core.quantities import LONGEST_M, print_length, read_money, read_number
 

@@ -10,7 +10,8 @@ from awlmark.core.book import Book
 from awlmark.core.book.tables import printed
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix, grade
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import MATERIALS, SETTINGS_A, Board, Job, Load
+from awlmark.core.job.model import MATERIALS, SETTINGS_A, Job
+from awlmark.core.job.supply import Board, Load
 from awlmark.core.panel.demand import Sheet, charger_va, feeder_sheet, service_sheet
 from awlmark.core.panel.legs import breaker_of
 from awlmark.core.panel.rearrange import cells

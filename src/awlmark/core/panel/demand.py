@@ -7,7 +7,8 @@ from typing import Final
 import msgspec
 
 from awlmark.core.book.tables import printed
-from awlmark.core.job.model import Job, Load
+from awlmark.core.job.model import Job
+from awlmark.core.job.supply import Load
 
 SQUARE_FOOT_M2: Final = 0.09290304
 LIGHTING_VA: Final = 3.0

@@ -8,15 +8,8 @@ from typing import Final
 from awlmark.core.book import open_book
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import (
-    DEMAND_METHODS,
-    LOAD_KINDS,
-    MATERIALS,
-    SYSTEMS,
-    Board,
-    Job,
-    Load,
-)
+from awlmark.core.job.model import MATERIALS, Job
+from awlmark.core.job.supply import DEMAND_METHODS, LOAD_KINDS, SYSTEMS, Board, Load
 from awlmark.core.need.facts import Fact
 from awlmark.core.panel.demand import SQUARE_FOOT_M2
 from awlmark.core.panel.legs import leg_of_load

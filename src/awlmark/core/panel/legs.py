@@ -8,7 +8,8 @@ from awlmark.core.book import Book
 from awlmark.core.finding import HOLDS, NOTE, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.face import Breaker
-from awlmark.core.job.model import SYSTEMS, Job, Load
+from awlmark.core.job.model import Job
+from awlmark.core.job.supply import SYSTEMS, Load
 from awlmark.core.panel.rearrange import cells
 from awlmark.core.panel.spaces import leg_of, move_breaker
 

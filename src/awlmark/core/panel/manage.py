@@ -12,7 +12,8 @@ from awlmark.core.book.edition import Floats, Ints
 from awlmark.core.book.tables import printed
 from awlmark.core.job.driving import Car, Need
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import SETTINGS_A, SYSTEMS, Job
+from awlmark.core.job.model import SETTINGS_A, Job
+from awlmark.core.job.supply import SYSTEMS
 from awlmark.core.need.charging import parked_h
 from awlmark.core.panel.buses import LEAST_CHARGE_A, buses, management_words, set_point, share_edits, sharing_loads
 from awlmark.core.panel.metered import Metered, invented_year

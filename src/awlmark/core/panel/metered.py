@@ -15,7 +15,7 @@ import numpy as np
 from awlmark.core.book.edition import Floats
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import Meter
+from awlmark.core.job.supply import Meter
 
 MISSING: Final = -32768
 MOST_COUNTS: Final = 700_000

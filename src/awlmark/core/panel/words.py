@@ -8,7 +8,8 @@ from typing import Final
 
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import LOAD_KINDS, Job
+from awlmark.core.job.model import Job
+from awlmark.core.job.supply import LOAD_KINDS
 from awlmark.core.panel.facts import add_board, add_load, board_of, read_va
 from awlmark.core.panel.slots import (
     read_clear,

@@ -11,7 +11,7 @@ from typing import Final
 import msgspec
 
 from awlmark.core.book.tables import number, printed
-from awlmark.core.job.model import Leg
+from awlmark.core.job.leg import Leg
 from awlmark.core.quantities import INCH_M
 from awlmark.core.run.hand import STICK_M, outside_m
 from awlmark.core.run.line import Line, Section, Walked

@@ -7,7 +7,8 @@ from typing import Final
 from awlmark.core.book import open_book
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put, add_leg, next_leg_id, remove_leg
-from awlmark.core.job.model import CROSSING, PLACES, Job, Leg
+from awlmark.core.job.leg import CROSSING, PLACES, Leg
+from awlmark.core.job.model import Job
 from awlmark.core.quantities import print_length, read_length, read_number
 
 WAYS: Final = {

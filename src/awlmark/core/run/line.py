@@ -15,7 +15,8 @@ import msgspec
 
 from awlmark.core.book import Book
 from awlmark.core.book.edition import Method
-from awlmark.core.job.model import CROSSING, PULL_POINTS, Job, Leg
+from awlmark.core.job.leg import CROSSING, PULL_POINTS, Leg
+from awlmark.core.job.model import Job
 
 Vector = tuple[float, float, float]
 INSIDE: Final = ("indoor", "garage", "attic", "crawl")

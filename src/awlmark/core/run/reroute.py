@@ -8,7 +8,8 @@ from msgspec.structs import replace
 
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import Job, Leg
+from awlmark.core.job.leg import Leg
+from awlmark.core.job.model import Job
 
 OPPOSITE: Final = {"up": "down", "down": "up", "left": "right", "right": "left", "in": "out", "out": "in"}
 LEAST_M: Final = 0.005

@@ -10,7 +10,8 @@ from awlmark.core.book import open_book
 from awlmark.core.book.tables import printed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import BENDS, MOUNTS, PLACES, SURFACES, Job, Layer, Leg
+from awlmark.core.job.leg import BENDS, MOUNTS, PLACES, SURFACES, Layer, Leg
+from awlmark.core.job.model import Job
 from awlmark.core.job.spot import Spot
 from awlmark.core.quantities import print_length, read_length, read_number, read_temperature, read_trade_size
 from awlmark.core.run.line import walk

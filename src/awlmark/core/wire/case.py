@@ -14,7 +14,8 @@ import numpy as np
 from awlmark.core.book import Book
 from awlmark.core.book.edition import COLUMNS_C, MORE, NIPPLE, ONE, TWO, Floats, Ints, Receptacle
 from awlmark.core.errors import InputError
-from awlmark.core.job.model import MATERIALS, SYSTEMS, Job
+from awlmark.core.job.model import MATERIALS, Job
+from awlmark.core.job.supply import SYSTEMS
 from awlmark.core.quantities import FOOT_M
 from awlmark.core.run.line import ROOF_ADDER_C, Line, Section
 

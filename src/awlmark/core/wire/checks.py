@@ -10,7 +10,8 @@ import numpy as np
 from msgspec.structs import replace
 
 from awlmark.core.book.edition import Floats, Ints
-from awlmark.core.job.model import Charger, Circuit, Job, LocalRules, Supply
+from awlmark.core.job.model import Charger, Circuit, Job, LocalRules
+from awlmark.core.job.supply import Supply
 from awlmark.core.run.line import Line
 from awlmark.core.wire.ampacity import (
     Carried,

@@ -7,7 +7,7 @@ from typing import Final
 from awlmark.core.book.tables import number, printed
 from awlmark.core.finding import HOLDS, NOTE, STOP, Finding, Fix
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import SYSTEMS
+from awlmark.core.job.supply import SYSTEMS
 from awlmark.core.quantities import print_gauge, print_length
 from awlmark.core.wire.case import METAL_GROUNDS
 from awlmark.core.wire.teller import Teller
