@@ -24,10 +24,38 @@ LONG = bool(os.environ.get("AWLMARK_LONG"))
 """The long target: more mutations, larger grids."""
 
 
+TOLD = (
+    Put("supply.service_a", 400.0), Put("supply.spot", "clear"), Put("supply.fault_a", 8000.0),
+    Put("supply.breaks_a", 10_000.0), Put("demand.complete", True), Put("demand.floor_m2", 100.0),
+    Put("dead_front.spaces", 20), Put("dead_front.complete", True), Put("dead_front.families", ("YF",)),
+    Put("dead_front.condition", "sound"), Put("dead_front.clear_wide_m", 0.8), Put("dead_front.clear_deep_m", 1.0),
+    Put("dead_front.clear_high_m", 2.1), Put("charger.listed", True), Put("charger.unvented", True),
+    Put("charger.exports", False), Put("charger.guarded", True), Put("charger.separate", False),
+    Put("charger.living", False), Put("site.low_c", 5.0), Put("site.high_c", 15.0),
+)  # fmt: skip
+"""Everything of supply, panel and unit that a visit to the site answers, each so that it holds."""
+
+
+def told(job: Job) -> Job:
+    """A job whose questions about supply, panel, unit and every leg are answered, each so that it holds."""
+    edits = [*TOLD]
+    if job.charger.connection != "hardwired":
+        edits.append(Put("charger.plug", job.charger.connection))
+    for leg in job.legs:
+        edits += [
+            Put(f"legs[{leg.id}].{field}", value)
+            for field, value in (
+                ("exposed", False), ("fire", False), ("edge_m", 0.05), ("beside", 0), ("insulated", False),
+                ("deck_clear", True),
+            )
+        ]  # fmt: skip
+    return put(job, *edits)
+
+
 def straight(
     charge_a: float | None = 48, feet: float = 60, *, method: str | None = None, place: str | None = None, **edits: Any
 ) -> Job:
-    """A straight run to the charger with both ends marked 75 C; keyword edits are paths with ``__`` for a dot."""
+    """A straight run to the charger, both ends marked 75 C and everything told; edits are paths, ``__`` for a dot."""
     leg = Leg(id="leg-1", direction="right", length_m=feet * FOOT_M, end="charger", method=method, place=place)
     job = new_job(
         "Boat club, slip gate",
@@ -35,7 +63,8 @@ def straight(
         supply=Supply(terminal_c=75),
         legs=(leg,),
     )
-    return put(job, *(Put(path.replace("__", "."), value) for path, value in edits.items()))
+    puts = [Put(path.replace("__", "."), value) for path, value in edits.items()]
+    return put(told(put(job, *puts)), *puts)
 
 
 def design(*args: Any, **kwargs: Any) -> Design:

@@ -53,8 +53,13 @@ class Size(unittest.TestCase):
             "drop",
             "raceway",
             "findings",
+            "not_asked",
         }
         self.assertEqual(set(told) - {"status"}, wanted)
+        # What only a visit tells is no finding of a bare quote, and no hold either.
+        asked = {one["id"] for one in told["not_asked"]}
+        self.assertLessEqual({"terminals", "demand:service", "space", "family", "working-space", "fault"}, asked)
+        self.assertFalse({one["id"] for one in told["findings"] if one["severity"] == "unread"})
         self.assertEqual(told["breaker"], {"rating_a": 60, "poles": 2, "gfci": False})
         self.assertEqual(told["conductor"], {"size": "6", "material": "cu", "insulation": "thwn-2", "count": 2})
         self.assertEqual(told["ground"], {"size": "10", "material": "cu"})
@@ -175,7 +180,8 @@ class Fill(unittest.TestCase):
     def test_contract(self) -> None:
         status, told = self.fill("--raceway emt --trade-size 3/4 --conductors 3x6:thwn-2,1x10:thwn-2 --length 18in")
         self.assertEqual(
-            set(told), {"fill_percent", "limit_percent", "area_in2", "internal_area_in2", "jam_ratio", "holds"}
+            set(told),
+            {"fill_percent", "limit_percent", "area_in2", "internal_area_in2", "jam_ratio", "holds", "not_asked"},
         )
         self.assertEqual((status, told["limit_percent"], told["jam_ratio"]), (0, 60, None))
 

@@ -13,10 +13,14 @@ import awlmark
 from awlmark.core.errors import AwlmarkError, InputError
 
 if TYPE_CHECKING:
-    from awlmark.core.job.model import Bundle, Job
+    from awlmark.core.design import Design
+    from awlmark.core.job.leg import Bundle
+    from awlmark.core.job.model import Job
 
 COMMANDS = ("demo", "size", "fill", "check", "compare", "export", "schema")
 EXPORTS = ("parts.csv", "parts.xlsx", "walls.dxf", "walls.svg", "bends.svg", "packet.pdf", "tests.pdf", "log.csv")
+FILL_NOT_ASKED = ("what else is in the pipe", "bends and pull", "heat of neighbours", "wet or dry", "supports")
+"""What a bare fill says nothing about."""
 _BUNDLE = re.compile(r"(?P<count>\d{1,4})\s*x\s*(?P<what>[^:]+)(?::(?P<kind>.+))?", re.ASCII)
 
 
@@ -120,7 +124,7 @@ def _size(given: list[str]) -> int:
     if options.format == "json":
         _print_json(circuit_values(design))
     else:
-        print("\n".join(circuit_text(design)))
+        print("\n".join(circuit_text(design, quote=True)))
     return 1 if design.stops else 0
 
 
@@ -219,7 +223,8 @@ def _bundles(text: str, field: str) -> tuple[Bundle, ...]:
     """Read ``3x6:thwn-2,1x10:thwn-2,1x0.55in:cable``."""
     from awlmark.core import quantities as q
     from awlmark.core.book import open_book
-    from awlmark.core.job.model import MOST_CONDUCTORS, Bundle
+    from awlmark.core.job.leg import Bundle
+    from awlmark.core.job.model import MOST_CONDUCTORS
 
     book = open_book("nec-2023")
     found = []
@@ -263,12 +268,13 @@ def _fill(given: list[str]) -> int:
     length = q.read_length(options.length) if options.length is not None else None
     told = judge_fill(book, method, trade, _bundles(options.conductors, "conductors"), length)
     if options.format == "json":
-        _print_json(told)
+        _print_json({**told, "not_asked": list(FILL_NOT_ASKED)})
     else:
-        verdict = "holds" if told["holds"] else "stop: overfull"
+        verdict = "holds as far as asked (fill)" if told["holds"] else "stop: overfull"
         print(f"{verdict}: {told['fill_percent']} % of {told['limit_percent']} % in {trade} {method.name}")
         if told["jam_ratio"] is not None:
             print(f"jam ratio {told['jam_ratio']} (2.8 to 3.2 can wedge)")
+        print(f"Not asked: {', '.join(FILL_NOT_ASKED)}")
     return 0 if told["holds"] else 1
 
 
@@ -279,6 +285,7 @@ def _check(given: list[str]) -> int:
     parser = _Parser(prog="awlmark check", allow_abbrev=False)
     parser.add_argument("file")
     parser.add_argument("--format", choices=("text", "json"), default="text")
+    parser.add_argument("--accept-overrules", action="store_true", help="a stop that was overruled leaves status 0")
     options = parser.parse_args(given)
 
     from awlmark.core.design import settled, solve
@@ -293,7 +300,12 @@ def _check(given: list[str]) -> int:
         print(design.job.name)
         print("\n".join(circuit_text(design)))
         print(f"Parts      {'from ' if design.unpriced else ''}{cost}, {len(design.parts)} lines")
-    return 1 if design.stops else 0
+    return _status(design, options.accept_overrules)
+
+
+def _status(design: Design, accept_overrules: bool) -> int:
+    """1 where a rule is broken; one that was overruled counts as broken unless it is said to be accepted."""
+    return 1 if design.stops or (design.overruled and not accept_overrules) else 0
 
 
 def _compare(given: list[str]) -> int:
@@ -325,6 +337,7 @@ def _export(given: list[str]) -> int:
     parser.add_argument("file")
     parser.add_argument("--to", required=True)
     parser.add_argument("--only", default=",".join(EXPORTS))
+    parser.add_argument("--accept-overrules", action="store_true", help="a stop that was overruled leaves status 0")
     options = parser.parse_args(given)
     wanted = [_choice("only", name.strip(), EXPORTS) for name in options.only.split(",")]
 
@@ -335,7 +348,7 @@ def _export(given: list[str]) -> int:
     design = solve(read_job(Path(options.file)))
     for path in write_all(design, Path(options.to), tuple(wanted)):
         print(path)
-    return 1 if design.stops else 0
+    return _status(design, options.accept_overrules)
 
 
 def _schema(given: list[str]) -> int:

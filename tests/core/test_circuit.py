@@ -21,8 +21,8 @@ from awlmark.core.quantities import FOOT_M, INCH_M
 from awlmark.core.report import circuit_text
 from awlmark.core.scribe import read_entry
 from awlmark.core.wire.boxes import Contents, needed_in3
-from awlmark.core.wire.duties import fallback_torque
 from awlmark.core.wire.outlet import gfci_rows, gfci_wanted
+from awlmark.core.wire.terminals import fallback_torque
 from awlmark.data import demo_job
 from tests.support import legs, straight
 
@@ -52,7 +52,10 @@ class Boxes(unittest.TestCase):
 
     def test_an_open_box_takes_the_smallest_that_is_enough(self) -> None:
         self.assertEqual(found(with_box("10", spliced=True), "box:leg-1").found, 30.3)
-        self.assertEqual(found(with_box("10"), "box:leg-1").found, 21.0)
+        # Pulled through, a loop of 12 in counts twice (314.16(B)(1)); a shorter one once.
+        self.assertEqual(found(with_box("10"), "box:leg-1").found, 30.3)
+        short = put(with_box("10"), Put("makeup.box_loop_m", 0.29))
+        self.assertEqual(found(short, "box:leg-1").found, 21.0)
         marked = put(with_box("10", spliced=True), Put("legs[leg-1].box_in3", 22.0))
         self.assertEqual(found(marked, "box:leg-1").severity, STOP)
 
@@ -197,11 +200,18 @@ class Duties(unittest.TestCase):
     def test_disconnects(self) -> None:
         self.assertIsNone(solve(straight(48, 20)).finding("disconnect"))
         large = found(straight(80, 20), "disconnect")
-        self.assertEqual(large.severity, NOTE)
+        self.assertEqual(large.severity, UNREAD)
+        without = found(straight(80, 20, charger__disconnect=False), "disconnect")
+        self.assertEqual(without.severity, STOP)
+        self.assertIsNone(solve(straight(60, 20)).finding("disconnect"))
         fitted = put(straight(80, 20), *large.fixes[0].edits)
-        self.assertIsNone(solve(fitted).finding("disconnect"))
+        self.assertEqual(found(fitted, "disconnect").severity, HOLDS)
         self.assertTrue(any(part.key == "disconnect" for part in solve(fitted).parts))
-        self.assertEqual(found(straight(48, 20, charger__separate=True), "structure").severity, NOTE)
+        apart = straight(48, 20)
+        apart = put(apart, Put("charger.separate", True))
+        self.assertEqual(found(apart, "structure").severity, UNREAD)
+        self.assertEqual(found(put(apart, Put("charger.disconnect", False)), "structure").severity, STOP)
+        self.assertEqual(found(put(apart, Put("charger.disconnect", True)), "structure").severity, HOLDS)
         self.assertTrue(read_entry("separate yes", demo_job()).job.charger.separate)
 
     def test_white_wires_and_bushings(self) -> None:
@@ -478,9 +488,9 @@ class Mistakes(unittest.TestCase):
             self.assertIn(name, stops(wrong))
             self.assertNotIn(name, stops(right))
 
-    def test_150_feet_of_6_enlarged_to_4_wants_a_ground_of_6(self) -> None:
+    def test_150_feet_of_6_enlarged_to_4_wants_a_ground_of_8_at_a_hair(self) -> None:
         made = solve(straight(48, 150, circuit__size="4", circuit__breaker_a=60.0))
-        self.assertEqual(made.circuit.ground, "6")
+        self.assertEqual(made.circuit.ground, "8")
         eight = solve(straight(48, 150, circuit__size="4", circuit__ground_size="8"))
         self.assertIn("ground", {f.id for f in eight.findings if f.severity in (STOP, "tight")})
 

@@ -71,8 +71,8 @@ class SavesAndReads(Folder):
             good[: len(good) // 2]: "damaged",
             b"[1, 2]": "no Awlmark job",
             b'{"format": "other"}': "no Awlmark job",
-            good.replace(b'"version": 1', b'"version": 2'): "newer",
-            good.replace(b'"version": 1', b'"version": "x"'): "version",
+            good.replace(b'"version": 2', b'"version": 3'): "newer",
+            good.replace(b'"version": 2', b'"version": "x"'): "version",
             re.sub(rb'"length_m": 6.70\d+', b'"length_m": -3', good): "leg 2 length",
             re.sub(rb'"length_m": 6.70\d+', b'"length_m": 1e30', good): "leg 2 length",
             re.sub(rb'"length_m": 6.70\d+', b'"length_m": "far"', good): "length_m",
@@ -90,6 +90,19 @@ class SavesAndReads(Folder):
             with self.subTest(word=word, data=data[:40]), self.assertRaises(FileError) as caught:
                 file.loads(data, "It")
             self.assertIn(word, str(caught.exception))
+
+    def test_version_1_wrote_no_where_nobody_had_been_asked(self) -> None:
+        old = json.loads(file.dumps(demo_job()))
+        old["version"] = 1
+        old["charger"] |= {"separate": False, "disconnect": False}
+        old["legs"][2]["fire"] = False
+        old["legs"][1]["fire"] = True
+        job = file.loads(json.dumps(old).encode(), "It")
+        self.assertEqual((job.charger.separate, job.charger.disconnect), (None, None))
+        self.assertEqual([leg.fire for leg in job.legs[1:3]], [True, None])
+        for broken in ({"legs": None}, {"legs": 5}, {"charger": 7}):
+            with self.subTest(broken=broken), self.assertRaises(FileError):
+                file.loads(json.dumps(old | broken).encode(), "It")
 
     def test_missing_unreadable_and_huge_files(self) -> None:
         for path in (self.folder / "none.awlmark", self.folder):

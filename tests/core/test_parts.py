@@ -42,7 +42,7 @@ class Marks(unittest.TestCase):
 
     def walk(self, made: Design) -> set[str]:
         """Kinds of part that the marks of a line call for, by walking it: written apart from the takeoff."""
-        kinds = {"breaker", "labels", "charger", "wire", "pull string", "stick", "connector"}
+        kinds = {"breaker", "labels", "charger", "disconnect", "wire", "pull string", "stick", "connector"}
         assert made.circuit is not None
         for walked in made.line.legs:
             pvc = walked.method.key.startswith("pvc")

@@ -10,7 +10,7 @@ from msgspec.structs import replace
 
 from awlmark.core.design import solve
 from awlmark.core.errors import InputError
-from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, Finding
+from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding
 from awlmark.core.job.driving import PORTS
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
@@ -157,7 +157,7 @@ class Findings(unittest.TestCase):
         self.assertEqual(far.severity, STOP)
         self.assertIn("No extension", far.text)
         self.assertEqual(far.fixes[0].edits, (Put("site.pin", "b"),))
-        self.assertEqual(self.found(put(job, Put("charger.cord_m", None)), "reach").severity, NOTE)
+        self.assertEqual(self.found(put(job, Put("charger.cord_m", None)), "reach").severity, UNREAD)
         walked = read_entry("walk Way to the press 4x20 at 88 -18", job).job
         self.assertIn("lies across Way", self.found(walked, "reach").text)
 
@@ -186,7 +186,7 @@ class Findings(unittest.TestCase):
         self.assertEqual(self.found(put(indoors, Put("site.pins[a].height_m", 18 * INCH_M)), "height").severity, HOLDS)
         self.assertEqual(self.found(put(indoors, Put("site.pins[a].height_m", 17 * INCH_M)), "height").severity, STOP)
         self.assertEqual(self.found(put(job, Put("charger.band_high_m", 1.0)), "band").severity, STOP)
-        self.assertEqual(self.found(put(job, Put("site.pins[b].fixing", None)), "fixing").severity, NOTE)
+        self.assertEqual(self.found(put(job, Put("site.pins[b].fixing", None)), "fixing").severity, UNREAD)
 
     def test_the_working_space_is_kept(self) -> None:
         bench = read_entry("bench Vice 4x2 at 1 -3", demo_job()).job

@@ -189,7 +189,9 @@ class FewestMoves(unittest.TestCase):
         full = put(job, Put("dead_front.breakers", tuple(Breaker(id=f"b{n}", space=n) for n in range(1, 7))))
         self.assertEqual(solve(full).finding("space").severity, STOP)
         single = put(full, Put("charger.connection", "5-20"), Put("charger.nameplate_a", 12.0))
-        self.assertIsNone(solve(single).finding("space"))
+        self.assertEqual(solve(single).finding("space").severity, STOP)
+        one = put(single, Put("dead_front.breakers", full.dead_front.breakers[:-1]), Put("dead_front.complete", True))
+        self.assertEqual(solve(one).finding("space").severity, HOLDS)
 
     def test_impossible_maps_are_refused_naming_the_device(self) -> None:
         job = straight(48, 20)

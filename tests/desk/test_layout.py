@@ -11,7 +11,8 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QFontMetricsF, QImage, QPainter
 
 from awlmark.core.job.edit import Put, put
-from awlmark.core.job.model import Bundle, Job
+from awlmark.core.job.leg import Bundle
+from awlmark.core.job.model import Job
 from awlmark.core.need.facts import add_car
 from awlmark.core.panel.manage import invented_for
 from awlmark.core.panel.metered import demand_edits

@@ -5,7 +5,7 @@ import unittest
 from msgspec.structs import replace
 
 from awlmark.core.design import Design, solve
-from awlmark.core.finding import HOLDS, NOTE, UNREAD
+from awlmark.core.finding import HOLDS, UNREAD
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
 from awlmark.core.quantities import FOOT_M
@@ -110,11 +110,11 @@ class Marks(unittest.TestCase):
         told = {hit.id: hit for hit in picture.hits if hit.act.startswith("select:")}
         finding = design.finding("guard:leg-4")
         assert finding is not None
-        self.assertEqual(finding.severity, NOTE)
+        self.assertEqual(finding.severity, UNREAD)
         hit, leg = told["guard:leg-4"], next(hit for hit in picture.hits if hit.id == "leg-4")
         self.assertAlmostEqual(hit.x + hit.w / 2, leg.x + leg.w / 2)
         self.assertAlmostEqual(hit.y + hit.h / 2, leg.y + leg.h / 2)
-        self.assertTrue(hit.says.startswith("Note: Can anything hit leg 4"))
+        self.assertTrue(hit.says.startswith("Unread: Can anything hit leg 4"))
         self.assertIs(picture.at(hit.x + 8, hit.y + 8), hit)
 
     def test_what_holds_is_not_marked(self) -> None:

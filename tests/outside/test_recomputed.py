@@ -95,9 +95,9 @@ class Worked:
         needed = Fraction(CMIL[table]) * max(Fraction(CMIL[size], CMIL[least]), 1)
         if cable:
             self.ground = CABLE[method, size]
-            self.ground_holds = CMIL[self.ground] >= min(needed, CMIL[size]) * Fraction(999, 1000)
+            self.ground_holds = CMIL[self.ground] >= min(CMIL[table], CMIL[size]) * Fraction(999, 1000)
         else:
-            self.ground = next((g for g in SIZES if CMIL[g] >= needed), size)
+            self.ground = next((g for g in SIZES if CMIL[g] >= needed * Fraction(999, 1000)), size)
             self.ground = self.ground if CMIL[self.ground] <= CMIL[size] else size
             self.ground_holds = True
         self.pipe = None if cable else self.trade(method, metal, feet)

@@ -10,7 +10,8 @@ import numpy as np
 
 from awlmark.core.book import open_book
 from awlmark.core.book.tables import names, number, printed
-from awlmark.core.job.model import EDITIONS, Bundle
+from awlmark.core.job.leg import Bundle
+from awlmark.core.job.model import EDITIONS
 from awlmark.core.wire.fill import judge_fill
 from tests.outside import cases
 

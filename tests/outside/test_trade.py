@@ -4,7 +4,7 @@ import unittest
 
 from awlmark.core.book import open_book
 from awlmark.core.finding import HOLDS, STOP, TIGHT
-from awlmark.core.job.model import Bundle
+from awlmark.core.job.leg import Bundle
 from awlmark.core.wire.fill import judge_fill
 from tests.outside import cases
 from tests.support import design

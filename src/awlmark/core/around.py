@@ -15,15 +15,17 @@ from awlmark.core.finding import Finding
 from awlmark.core.job.model import Job
 from awlmark.core.job.supply import SYSTEMS
 from awlmark.core.need.plan import NeedPlan, need_findings, plan_need
-from awlmark.core.panel.buses import Bus, bus_findings, buses
+from awlmark.core.panel.buses import Bus, buses
+from awlmark.core.panel.demand_check import bus_findings
 from awlmark.core.panel.equipment import panel_findings
+from awlmark.core.panel.feeders import feeder_findings
 from awlmark.core.panel.legs import leg_findings
 from awlmark.core.panel.spaces import space_findings
 from awlmark.core.place.check import place_findings
 
 APART: Final = (
-    "name", "note", "legs", "makeup", "buying", "existing", "prices", "price_notes", "hours", "stock", "delivered",
-    "paid", "gone", "overrules", "build", "prove", "guessed",
+    "name", "note", "made_up", "legs", "makeup", "buying", "existing", "prices", "price_notes", "hours", "stock",
+    "delivered", "paid", "gone", "overrules", "build", "prove", "guessed",
 )  # fmt: skip
 """Fields of a job that nothing here may look at."""
 MOST_KEPT: Final = 16
@@ -91,7 +93,11 @@ def around(job: Job, book: Book, charge_a: float, hots: int) -> Around:
             need,
             passed,
             tuple(need_findings(bare, need, charge_a)),
-            (*bus_findings(bare, passed, charge_a, volts, book), *space_findings(bare, hots, book)),
+            (
+                *bus_findings(bare, passed, charge_a, volts, book),
+                *feeder_findings(bare, book),
+                *space_findings(bare, hots, book),
+            ),
             tuple(place_findings(bare, book)),
             tuple(leg_findings(bare, charge_a, hots, book)),
         )

@@ -17,12 +17,12 @@ CUT_BACK: Final = "cut back"
 REPLACE: Final = "replace"
 ABANDON: Final = "abandon"
 PARTS: Final = {
-    "breaker": ("breaker", "protection", "family"),
+    "breaker": ("breaker", "protection", "family", "gfci", "unit-breaker"),
     "wire": ("conductor", "heat", "wet", "white", "hit", "local:nm"),
     "ground": ("ground",),
     "raceway": ("fill", "place", "cover", "guard", "hot"),
     "box": ("box", "body"),
-    "receptacle": ("receptacle", "receptacle-load", "outlet-box"),
+    "receptacle": ("receptacle", "receptacle-load", "outlet-box", "plug", "cord-kind"),
     "panel": ("demand", "panel-age", "solar", "tandem", "fillers", "bonded"),
 }
 """Parts of a circuit, and the findings that speak of each."""
@@ -64,8 +64,16 @@ def audit(design: Design) -> Audit:
     wrong = [f"{finding.title}: {finding.text}" for finding in design.findings if finding.severity == STOP]
     verdicts = [_judge(design, part, kinds) for part, kinds in PARTS.items() if _has(design, part)]
     if there.browned:
-        wrong.append("Insulation is browned: heat has aged it, and it may not be used again.")
+        wrong.append("Insulation is browned: heat has aged it. Cut back to sound copper, or the wire goes.")
         verdicts = [Verdict("wire", ABANDON, "browned insulation") if one.part == "wire" else one for one in verdicts]
+    if there.browned or there.melted or there.loose:
+        why = "melted" if there.melted else "browned wires in it" if there.browned else "loose or hot contacts"
+        verdicts = [Verdict("receptacle", REPLACE, why) if one.part == "receptacle" else one for one in verdicts]
+    if there.melted:
+        wrong.append(
+            "Outlet or plug has melted: replace the receptacle, cut the wires back to sound copper, torque, and read "
+            "its heat at an hour."
+        )
     if there.double_tap:
         wrong.append("Two wires share a breaker's terminal that is made for one.")
         verdicts = [
@@ -74,7 +82,7 @@ def audit(design: Design) -> Audit:
         ]
     if there.loose:
         wrong.append("Something is loose or has run hot: find it, make it new, then tighten to its torque.")
-    usable = not any(one.do in (REPLACE, ABANDON) for one in verdicts) and not there.loose
+    usable = not any(one.do in (REPLACE, ABANDON) for one in verdicts) and not (there.loose or there.melted)
     return Audit(setting if usable else None, tuple(wrong), tuple(verdicts))
 
 

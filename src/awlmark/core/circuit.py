@@ -6,6 +6,7 @@ import msgspec
 import numpy as np
 from msgspec.structs import replace
 
+from awlmark.core.book.edition import FILL_PERCENT
 from awlmark.core.job.model import MATERIALS
 from awlmark.core.job.model import Circuit as Pins
 from awlmark.core.parts.shop import shop_of
@@ -91,7 +92,7 @@ def _circuit(evaluated: Evaluated, row: int) -> Circuit:
         trades.append(book.trade_sizes[trade] if trade >= 0 else None)
         known = trade >= 0 and not (fill.unknown is not None and fill.unknown[row, section.number])
         fills.append(float(fill.found[row, section.number]) if known else None)
-        limits.append(float(fill.needed[row, section.number]) if known else None)
+        limits.append(float(FILL_PERCENT[case.fill_column(section)]) if known else None)
     drop = float(evaluated.drop_v[row])
     breaker = float(table.breaker_a[group])
     cabled = bool(case.sections) and all(section.method.cable for section in case.sections)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+from typing import Final
 
 import msgspec
 from msgspec.structs import replace
@@ -22,11 +23,11 @@ from awlmark.core.parts.cutting import cut, cut_exactly
 from awlmark.core.parts.shop import shop_findings, shop_of
 from awlmark.core.parts.sticks import Piece, Stick, pieces_of
 from awlmark.core.parts.takeoff import Part, list_parts
-from awlmark.core.place.check import end_findings
+from awlmark.core.place.check import end_findings, height_findings
 from awlmark.core.run.bends import check_bends
 from awlmark.core.run.expansion import expansion_findings
 from awlmark.core.run.guard import guard_findings
-from awlmark.core.run.line import Line, Section, walk
+from awlmark.core.run.line import INSIDE, Line, Section, walk
 from awlmark.core.run.obstacles import obstacle_findings
 from awlmark.core.run.odd import odd_findings
 from awlmark.core.run.supports import support_findings
@@ -36,6 +37,9 @@ from awlmark.core.wire.case import Case, open_case
 from awlmark.core.wire.checks import Evaluated
 from awlmark.core.wire.pulling import StretchPull, pull_findings
 from awlmark.core.wire.words import tell
+
+SIZED_BY: Final = ("heat", "ground", "fill")
+"""Findings without which the wire itself is not known, whatever else is asked."""
 
 
 class Design(msgspec.Struct, frozen=True, eq=False):
@@ -75,6 +79,26 @@ class Design(msgspec.Struct, frozen=True, eq=False):
     def unpriced(self) -> int:
         """Lines whose price is unread; the cost is then a least."""
         return sum(1 for part in self.parts if part.each is None)
+
+    @property
+    def not_asked(self) -> tuple[Finding, ...]:
+        """What nobody has told and a verdict leans on."""
+        return tuple(finding for finding in self.findings if finding.severity == UNREAD)
+
+    @property
+    def said(self) -> str:
+        """The verdict in words: a whole circuit with questions open holds only as far as it was asked."""
+        if self.verdict != UNREAD or self.circuit is None or not self.line.closed:
+            return self.verdict
+        if any(finding.id.split(":")[0] in SIZED_BY and finding.severity == UNREAD for finding in self.findings):
+            return UNREAD
+        rest = worst([finding for finding in self.findings if finding.severity != UNREAD])
+        return "tight as far as asked" if rest == TIGHT else "holds as far as asked"
+
+    @property
+    def overruled(self) -> tuple[Finding, ...]:
+        """Broken rules that the user set aside with a reason."""
+        return tuple(finding for finding in self.findings if finding.overruled)
 
     @property
     def stops(self) -> tuple[Finding, ...]:
@@ -125,7 +149,9 @@ def solve(job: Job) -> Design:
     there = around(job, book, case.charge_a, case.hots)
     findings = [*there.of_need, *_run_findings(job, line, book), *there.of_supply, *there.of_place]
     if line.closed:
-        findings += end_findings(job, line.legs[-1].end, line.length_m, book)
+        end = line.legs[-1]
+        findings += end_findings(job, end.end, line.length_m, book)
+        findings += height_findings(job, end.place_after in INSIDE, end.end[2], line.length_m, book)
     findings += there.of_balance
     if job.meter is not None:
         from awlmark.core.panel.metered import kept
@@ -157,6 +183,7 @@ def _overruled(job: Job, findings: list[Finding]) -> list[Finding]:
         replace(
             finding,
             severity=NOTE,
+            overruled=finding.severity == STOP,
             title=f"Overruled: {finding.title}",
             sums=(f"Overruled: {reasons[finding.id]}", *finding.sums),
         )
@@ -230,10 +257,9 @@ def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed
     others += of_panel(job, book, circuit.breaker_a, circuit.trade_sizes[0] if circuit.trade_sizes else None)
     others += _loss(circuit, need, job, book)
     pulled = pull_circuit(case, picked)
-    if len(job.legs) > 1:
-        # A bare quote of one leg says nothing about where the wire is pulled in.
-        others += pull_findings(pulled, book.title)
-        others += support_findings(job, case.line, circuit.trade_sizes, book)
+    others += pull_findings(pulled, book.title)
+    others += support_findings(job, case.line, circuit.trade_sizes, book)
+    others += _reused(job, case, book)
     parts = list_parts(picked.items, picked.place, shop_of(job))
     if job.delivered or job.gone:
         needed: dict[str, float] = {}
@@ -256,6 +282,21 @@ def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed
         pulled,
         parts,
     )
+
+
+def _reused(job: Job, case: Case, book: Book) -> list[Finding]:
+    """What else lies in a pipe that is there already: it fills it, warms it, and may share its ground."""
+    reused = [walked for walked in case.line.legs if walked.leg.reused and not walked.method.cable]
+    if not reused or job.circuit.others or job.circuit.others_told:
+        return []
+    text = f"What else lies in the pipe of leg {reused[0].number} that is there already? It fills and warms it."
+    fixes = (Fix("It is empty", (Put("circuit.others_told", True),)),)
+    return [
+        Finding(
+            "others", UNREAD, "What else is in the pipe", text, book.cite("bundling"), at_m=reused[0].start_m,
+            where=reused[0].leg.id, fixes=fixes, ask="others ",
+        )
+    ]  # fmt: skip
 
 
 def _loss(circuit: Circuit, need: NeedPlan | None, job: Job, book: Book) -> list[Finding]:

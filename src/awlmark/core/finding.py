@@ -49,6 +49,10 @@ class Finding(msgspec.Struct, gc=False, frozen=True):
     fixes: tuple[Fix, ...] = ()
     ask: str = ""
     """Beginning of the entry that answers it, where no fix can: what only the site knows."""
+    overruled: bool = False
+    """Whether it is a broken rule that the user set aside."""
+    site: bool = False
+    """Whether only a visit to the site answers it: a bare quote lists it as not asked, a whole job as unread."""
 
     @property
     def broken(self) -> bool:

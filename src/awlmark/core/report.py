@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import math
-from typing import Any
+from typing import Any, Final
+
+from msgspec.structs import replace
 
 from awlmark.core.circuit import Circuit
 from awlmark.core.compare import Choice, Comparison
 from awlmark.core.design import Design
-from awlmark.core.finding import Finding
+from awlmark.core.finding import HOLDS, NOTE, TIGHT, UNREAD, Finding, ranked, worst
 from awlmark.core.job.model import Job
 from awlmark.core.quantities import print_gauge, print_length
 from awlmark.core.words import METAL_NAMES
@@ -48,12 +50,42 @@ def raceway_values(design: Design) -> list[dict[str, Any]]:
     ]
 
 
-def circuit_values(design: Design) -> dict[str, Any]:
-    """The circuit as ``size`` prints it; values are null while the charging current is unread."""
+LOOKED_AT: Final = ("breaker", "wire", "ground", "pipe", "drop")
+"""What a bare quote is asked about."""
+
+
+def quoted(design: Design) -> tuple[Finding, ...]:
+    """Findings of a bare quote, which tells one length and one place: what only a visit tells is left to the list of
+    what was not asked. The terminals' marking is a note there, as the 75 C column is taken."""
+    found = []
+    for finding in design.findings:
+        if finding.id == "terminals":
+            found.append(replace(finding, severity=NOTE))
+        elif not (finding.site and finding.severity == UNREAD):
+            found.append(finding)
+    return ranked(found)
+
+
+def not_asked_values(design: Design) -> list[dict[str, str]]:
+    """What nobody has told, each with the beginning of the entry that answers it."""
+    return [{"id": one.id, "title": one.title, "stage": one.stage, "ask": one.ask.strip()} for one in design.not_asked]
+
+
+def circuit_values(design: Design, *, quote: bool = True) -> dict[str, Any]:
+    """The circuit as ``size`` prints it; values are null while the charging current is unread.
+
+    Parameters
+    ----------
+    design : Design
+        Solved.
+    quote : bool
+        A bare quote: what only a visit tells stands in ``not_asked`` alone.
+    """
     circuit = design.circuit
     raceways = raceway_values(design)
+    findings = quoted(design) if quote else design.findings
     values: dict[str, Any] = {
-        "verdict": design.verdict,
+        "verdict": worst(findings),
         "charge_a": None,
         "needed_a": None,
         "breaker": None,
@@ -63,7 +95,8 @@ def circuit_values(design: Design) -> dict[str, Any]:
         "ampacity_a": None,
         "drop": None,
         "raceway": None,
-        "findings": [finding_values(finding) for finding in design.findings],
+        "findings": [finding_values(finding) for finding in findings],
+        "not_asked": not_asked_values(design),
     }
     if circuit is not None:
         values |= _known(circuit)
@@ -97,7 +130,8 @@ def job_values(design: Design) -> dict[str, Any]:
         "job": design.job.name,
         "code": design.job.code,
         "verdict": design.verdict,
-        "design": circuit_values(design),
+        "said": design.said,
+        "design": circuit_values(design, quote=False),
         "raceways": raceway_values(design),
         "run": {
             "length_m": _rounded(line.length_m),
@@ -110,6 +144,8 @@ def job_values(design: Design) -> dict[str, Any]:
             "reaches_charger": line.closed,
         },
         "findings": [finding_values(finding) for finding in design.findings],
+        "not_asked": not_asked_values(design),
+        "overruled": [finding.id for finding in design.overruled],
         "parts": [
             {
                 "item": part.name,
@@ -140,10 +176,27 @@ def marks_in_words(design: Design, marks: tuple[str, ...]) -> str:
     return ", ".join([*named, *(mark for mark in marks if mark not in numbers)])
 
 
-def circuit_text(design: Design) -> list[str]:
+def head(design: Design, *, quote: bool = False) -> str:
+    """The verdict in one line, with what it rests on."""
+    title = design.book.title
+    if quote:
+        looked = worst(quoted(design))
+        said = {HOLDS: "HOLDS", NOTE: "HOLDS", TIGHT: "TIGHT"}.get(looked)
+        if said is not None:
+            return f"{said} as far as asked by {title}: {', '.join(LOOKED_AT)}; your inspector decides."
+        return f"{looked.upper()} by {title}; your inspector decides."
+    said = design.said
+    if said == design.verdict:
+        return f"{said.upper()} by {title}; your inspector decides."
+    many = len(design.not_asked)
+    questions = f"{many} question{'s' if many > 1 else ''} open"
+    return f"{said.split()[0].upper()} as far as asked by {title}, {questions}; your inspector decides."
+
+
+def circuit_text(design: Design, *, quote: bool = False) -> list[str]:
     """The design in lines for a person."""
     circuit, line = design.circuit, design.line
-    told = [f"{design.verdict.upper()} by {design.book.title}; your inspector decides."]
+    told = [head(design, quote=quote)]
     if circuit is not None:
         metal = METAL_NAMES[circuit.material]
         kind = (circuit.insulation or "cable").upper() if circuit.insulation else "cable, as made"
@@ -165,9 +218,12 @@ def circuit_text(design: Design) -> list[str]:
         for raceway in raceway_values(design):
             size = raceway["trade_size"] or "no size fits"
             told.append(f"Raceway    {size} {raceway['type']}, {raceway['fill_percent']} % full")
-    for finding in design.findings:
-        if finding.severity != "holds":
+    for finding in quoted(design) if quote else design.findings:
+        if finding.severity != HOLDS:
             told.append(f"{finding.severity.upper():7}{finding.title}: {finding.text} ({finding.cite})")
+    if quote and design.not_asked:
+        names = dict.fromkeys(finding.title.lower() for finding in design.not_asked)
+        told.append(f"Not asked  {', '.join(names)}")
     return told
 
 

@@ -33,6 +33,7 @@ from awlmark.core.quantities import (
 from awlmark.core.run.legs import ENDS, WAYS, change_leg, end_leg, leg_named, new_leg, rub_leg
 from awlmark.core.run.words import LEG_WORDS, RUN_WORDS
 from awlmark.core.wire.case import CONNECTIONS
+from awlmark.core.wire.fact_words import FACT_WORDS
 from awlmark.core.wire.local import (
     cable_words,
     form_words,
@@ -54,9 +55,10 @@ WIRE_WORDS: Final = {
     "bond": raceway_words,
     "shared": shared_words,
     "cable": cable_words,
+    **FACT_WORDS,
 }
 BUILD_WORDS: Final = ("done", "electrician", "torque", "tight", "built", "note", "energise")
-PROVE_WORDS: Final = ("read", "strike", "sign", "air")
+PROVE_WORDS: Final = ("read", "strike", "except", "sign", "air")
 """First words that the site's modules read; those are imported when one is typed."""
 HINT: Final = "a leg such as up 3 or right 22 6, or a decision such as 48a, 6 cu, 3/4 emt, breaker 60"
 _AMPS: Final = re.compile(r"(\d+(?:\.\d+)?)\s*a", re.ASCII)
@@ -253,7 +255,7 @@ def _decision(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
     book = open_book(job.code)
     edits: list[Put] = []
     says: list[str] = []
-    method = trade = length = None
+    method = trade = length = place = None
     plain = " ".join(words)
     if re.fullmatch(r"\d+[\d/]*\s+awg", plain):
         words = [words[0]]
@@ -281,12 +283,17 @@ def _decision(words: list[str], text: str, job: Job, spot: Spot) -> Reading:
             says.append(print_gauge(word))
         elif not job.legs and length is None and re.search(r"['′]|ft|[\d.]m$", word):
             length = read_length(word, "length", job.units)
+        elif word in PLACES and not job.legs and place is None:
+            place = word
         elif at + 1 < len(words) and words[at + 1] in book.methods and not book.methods[words[at + 1]].cable:
-            trade = word
+            trade = read_trade_size(word, book.trade_sizes_of(book.methods[words[at + 1]]))
         else:
-            raise InputError("entry", f"Can't read '{text.strip()}'.", HINT)
+            told = "" if len(words) == 1 else f" in '{text.strip()[:60]}'"
+            raise InputError("entry", f"Can't read '{word[:40]}'{told}.", HINT)
     if length is not None:
-        return _quote(job, edits, says, length, method)
+        return _quote(job, edits, says, length, method, trade, place)
+    if place is not None:
+        raise InputError("entry", f"'{place}' wants a length on an empty tape.", "such as 48a 220ft buried pvc40")
     if method is not None:
         edits += _method_edits(job, spot, method, trade)
         says.append(f"{trade + ' ' if trade else ''}{book.methods[method].name}")
@@ -311,11 +318,17 @@ def _method_edits(job: Job, spot: Spot, method: str, trade: str | None) -> list[
     return edits
 
 
-def _quote(job: Job, edits: list[Put], says: list[str], length: float, method: str | None) -> Reading:
+def _quote(
+    job: Job, edits: list[Put], says: list[str], length: float, method: str | None, trade: str | None, place: str | None
+) -> Reading:
     """A quote from nothing: one straight leg to the charger; everything assumed is remembered as guessed."""
-    leg = Leg(id="leg-1", direction="right", length_m=length, end="charger", method=method)
+    leg = Leg(
+        id="leg-1", direction="right", length_m=length, end="charger", method=method, trade_size=trade, place=place
+    )
     quoted = e.put(e.add_leg(job, leg), *edits)
-    guessed = ("legs[leg-1].direction", "legs[leg-1].place", *(() if method else ("legs[leg-1].method",)))
+    told = {"direction": None, "place": place, "method": method}
+    guessed = tuple(f"legs[leg-1].{field}" for field, value in told.items() if value is None)
     long = f"{length / FOOT_M:g} ft" if job.units == "ft" else f"{length:g} m"
-    told = f"quote: {', '.join([*says, long, method or ''])}"
-    return Reading(told.rstrip(", "), check_values(replace(quoted, guessed=guessed)))
+    pipe = f"{trade} {method}" if trade else method
+    said = ", ".join(part for part in (*says, long, place, pipe) if part)
+    return Reading(f"quote: {said}", check_values(replace(quoted, guessed=guessed)))

@@ -7,7 +7,8 @@ from typing import Final
 import msgspec
 
 from awlmark.core.design import Design, solve
-from awlmark.core.finding import RANK, Finding, Fix
+from awlmark.core.errors import InputError
+from awlmark.core.finding import RANK, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import SETTINGS_A, Job
 from awlmark.core.wire.case import CONTINUOUS
@@ -27,21 +28,32 @@ class Quote(msgspec.Struct, frozen=True):
     """Worst mark it would leave."""
     mends: bool
     """Whether the finding it answers gets better."""
+    stops: int = 0
+    """Rules it would leave broken."""
 
 
 def quote_fixes(design: Design, finding: Finding) -> tuple[Quote, ...]:
     """Take each fix of a finding on trial: what it costs and the worst mark it leaves.
 
-    Fixes that cannot be taken at all are left out; those that mend come first.
+    The best stands first: least harm left, then least price. Left out are fixes that cannot be taken at all, and those
+    that cost more and mend nothing; a question's answers all stay, for each of them may be the true one.
     """
     found = []
     for fix in finding.fixes:
-        job = put(design.job, *fix.edits)
-        after = solve(job)
+        try:
+            job = put(design.job, *fix.edits)
+            after = solve(job)
+        except InputError:
+            continue
         left = after.finding(finding.id)
         mends = left is None or RANK[left.severity] > RANK[finding.severity]
-        found.append(Quote(fix, job, round(after.cost - design.cost, 2), after.verdict, mends))
-    return tuple(sorted(found, key=lambda quote: (not quote.mends, -RANK[quote.worst]))[:3])
+        price = round(after.cost - design.cost, 2)
+        if not mends and price > 0 and finding.severity != UNREAD:
+            continue
+        found.append(Quote(fix, job, price, after.verdict, mends, len(after.stops)))
+    if finding.severity == UNREAD:
+        return tuple(found[:3])
+    return tuple(sorted(found, key=lambda quote: (not quote.mends, quote.stops, -RANK[quote.worst], quote.price))[:3])
 
 
 def fork_ways(design: Design) -> tuple[Fix, ...]:

@@ -39,9 +39,12 @@ class BenchActs:
         self.session.see(probes=(black, red))
 
     def switch(self, what: str) -> None:
-        """Breaker or charging, on or off; with the breaker off nothing charges."""
+        """Breaker or charging, on or off, or a note on the bench's own list; with the breaker off nothing charges."""
         look = self.session.look
-        if what == "closed":
+        if what.startswith("note "):
+            what, _, shown = what.removeprefix("note ").partition("|")
+            self.session.see(scratch=(*look.scratch, (what, shown))[-20:])
+        elif what == "closed":
             self.session.see(bench_closed=not look.bench_closed, bench_amps=False)
         else:
             self.session.see(bench_amps=not look.bench_amps, bench_closed=True)

@@ -16,6 +16,10 @@ from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten
 WIRE_ROLES: Final = {"1": "black", "2": "red", "N": "white", "G": "green"}
 PANEL_X: Final = 132.0
 METER_WIDE: Final = 220.0
+BORDER: Final = 7.0
+"""Width of the stripes round what is simulated [px]."""
+SCRATCH: Final = 3
+"""Notes off the bench that are shown."""
 LEFT: Final = 16.0
 """Where the bench begins [px]."""
 
@@ -57,9 +61,11 @@ def draw_bench(
         Planted for practice; none on a job's own bench.
     """
     top, width, height = area
+    if look.practice is None:
+        striped(picture, 0, top, width, height)
     meter = min(METER_WIDE, width * 0.29)
     far = width - meter - 172
-    picture.text(LEFT, top + 18, "Bench, simulated", 13, BOLD, "ink2")
+    picture.text(LEFT, top + 22, "Bench, simulated: it teaches and records nothing", 13, BOLD, "tight")
     points, bench = points_of(design), bench_of(design, look, faults)
     wires = [wire for wire in ("1", "2", "N", "G") if f"panel {wire}" in points]
     first, gap = top + 52, min(34.0, (height - 96) / max(len(wires), 1))
@@ -91,6 +97,14 @@ def draw_bench(
         if point in points:
             _point(picture, look, point, point[-1], x, y)
     _meter(picture, design, look, bench, (width - meter - 12, top + 16, meter, height - 24))
+
+
+def striped(picture: Picture, left: float, top: float, width: float, height: float) -> None:
+    """A striped border: what stands inside it is made up."""
+    right, foot = left + width - BORDER, top + height - BORDER
+    for x, y, w, h in ((left, top, width, BORDER), (left, foot, width, BORDER), (left, top, BORDER, height),
+                       (right, top, BORDER, height)):  # fmt: skip
+        picture.box(x, y, w, h, "tight", 1, "tightfill", hatch="slant:tight")
 
 
 def _point(picture: Picture, look: Look, point: str, wire: str, x: float, y: float) -> None:
@@ -140,7 +154,7 @@ def _leads(
 
 
 def _meter(picture: Picture, design: Design, look: Look, bench: Bench, area: tuple[float, float, float, float]) -> None:
-    """Its display; what stands at a test of the job can be logged, what is practised never."""
+    """Its display, the clamp, and what was noted off them; nothing here reaches a job."""
     left, top, wide, tall = area
     picture.box(left, top, wide, tall, "ink", 1.6, "ink2", 8)
     picture.box(left + 12, top + 12, wide - 24, 62, "ink", 1, "sheet", 4)
@@ -151,20 +165,22 @@ def _meter(picture: Picture, design: Design, look: Look, bench: Bench, area: tup
     picture.text(left + wide - 44, top + 66, f"{volts:.1f}", 30, DRAW, anchor=END)
     picture.text(left + wide - 22, top + 66, "V", 15, BOLD, anchor=END)
     picture.hit(left + 12, top + 12, wide - 24, 62, "meter", f"Meter: {names}, {volts:.1f} volts")
-    test = test_at(design, look) if look.practice is None else None
     y = top + 84
+    test = test_at(design, look) if look.practice is None else None
     if test is not None:
-        band = f"{print_value(test.low, 'V')} to {print_value(test.high, 'V')}"
-        picture.box(left + 12, y, wide - 24, 28, "edge", 1, "ground", 3)
-        told = f"Log it: {test.key}"
-        picture.text(left + 22, y + 19, shorten(told, BOLD, 13, wide - 44), 13, BOLD)
-        picture.hit(left + 12, y, wide - 24, 28, "log-meter", f"Log {volts:.1f} V as {test.name}, band {band}",
-                    f"scribe:read {test.key} {volts:.2f} V")  # fmt: skip
-        y += 34
+        low, high = print_value(test.low, "V"), print_value(test.high, "V")
+        picture.text(left + 20, y + 12, f"a sound one shows {low} to {high}", 13, role="sheet")
+        y += 20
     amps = clamp_amps(design, bench)
     picture.box(left + 12, y, wide - 24, 28, "edge", 1, "ground", 3)
     picture.text(left + 22, y + 19, f"Clamp {amps:.1f} A", 13, BOLD)
-    act = f"scribe:read amps {amps:.2f} A" if bench.amps and look.practice is None else ""
-    picture.hit(
-        left + 12, y, wide - 24, 28, "clamp", f"Clamp on one hot: {amps:.1f} A" + ("; log it" if act else ""), act
-    )
+    told = f"{names}|{volts:.1f} V, clamp {amps:.1f} A"
+    here = one and other and look.practice is None
+    if here:
+        picture.text(left + wide - 22, y + 19, "note it", 13, role="scribe", anchor=END)
+    says = f"Clamp on one hot: {amps:.1f} A" + ("; note it on the bench's own list" if here else "")
+    picture.hit(left + 12, y, wide - 24, 28, "clamp", says, f"bench:note {told}" if here else "")
+    y += 46
+    for what, shown in look.scratch[-SCRATCH:]:
+        picture.text(left + 20, y, shorten(f"{what}: {shown}", TEXT, 13, wide - 34), 13, role="sheet")
+        y += 17

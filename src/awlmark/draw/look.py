@@ -53,6 +53,8 @@ class Look(msgspec.Struct, frozen=True):
     """Page of the Parts stage: ``sticks`` or ``quote``."""
     probes: tuple[str, str] = ("", "")
     """Points that the black and the red probe are at."""
+    scratch: tuple[tuple[str, str], ...] = ()
+    """What was noted off the simulated bench: what, and what it showed. It belongs to no job."""
     bench_closed: bool = False
     bench_amps: bool = False
     """Breaker of the bench closed; charging."""

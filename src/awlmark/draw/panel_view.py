@@ -6,7 +6,8 @@ from typing import Final
 
 from awlmark.core.design import Design
 from awlmark.core.finding import HOLDS
-from awlmark.core.panel.buses import CONTINUOUS_EXTRA, Bus
+from awlmark.core.panel.buses import Bus
+from awlmark.core.panel.demand import CONTINUOUS_EXTRA
 from awlmark.core.quantities import print_amps
 from awlmark.draw.dead_front import draw_dead_front
 from awlmark.draw.look import Look

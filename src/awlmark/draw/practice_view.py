@@ -8,11 +8,10 @@ from awlmark.core.design import Design
 from awlmark.core.prove.expect import tests_of
 from awlmark.core.prove.log import print_value
 from awlmark.core.prove.practice import LEVELS, Card, readings
-from awlmark.draw.bench import draw_bench
+from awlmark.draw.bench import BORDER, draw_bench, striped
 from awlmark.draw.look import Look
 from awlmark.draw.picture import BOLD, END, MIDDLE, TEXT, Picture, shorten, wrap
 
-BORDER: Final = 8.0
 _ROW: Final = 18.0
 
 
@@ -32,9 +31,7 @@ def draw_practice(picture: Picture, design: Design, look: Look, width: float, he
     """
     practice = look.practice
     assert practice is not None
-    for x, y, w, h in ((0, 0, width, BORDER), (0, height - BORDER, width, BORDER), (0, 0, BORDER, height),
-                       (width - BORDER, 0, BORDER, height)):  # fmt: skip
-        picture.box(x, y, w, h, "tight", 1, "tightfill", hatch="slant:tight")
+    striped(picture, 0, 0, width, height)
     picture.text(20, 30, "Practice, not a test of this job", 15, BOLD, "tight")
     score = practice.score
     told = f"{score.right} of {score.tried} right" if score.tried else "nothing answered yet"

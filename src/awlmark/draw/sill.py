@@ -10,6 +10,8 @@ from awlmark.draw.marks import NAMES, mark
 from awlmark.draw.picture import BOLD, END, Picture, set_width, shorten, text_width
 
 HEIGHT = 40
+LEFT = 184
+"""Where the stages begin; before them stands the name [px]."""
 
 
 def line_state(design: Design) -> tuple[str, str]:
@@ -24,7 +26,7 @@ def line_state(design: Design) -> tuple[str, str]:
     if not design.line.closed:
         return UNREAD, f"Open at {draw_length(design.line.length_m, units)}"
     if design.verdict == UNREAD:
-        return UNREAD, "Unread values"
+        return UNREAD, "Unread values" if design.said == UNREAD else design.said.capitalize()
     return design.verdict, "Line holds" if design.verdict == HOLDS else "Line whole"
 
 
@@ -43,10 +45,10 @@ def draw_sill(design: Design, look: Look, width: float) -> Picture:
     picture = Picture(width, HEIGHT)
     picture.box(0, 0, width, HEIGHT, fill="sheet")
     picture.line(0, HEIGHT - 0.5, width, HEIGHT - 0.5, "edge")
-    picture.text(16, 26, shorten(design.job.name, BOLD, 15, 176), 15, BOLD)
-    stage_width = 94 if width >= 1200 else 76
+    picture.text(16, 26, shorten(design.job.name, BOLD, 15, LEFT - 24), 15, BOLD)
+    stage_width = 88 if width >= 1200 else 72
     for number, stage in enumerate(STAGES):
-        left, here = 200 + number * stage_width, stage == look.stage
+        left, here = LEFT + number * stage_width, stage == look.stage
         severity = stage_mark(design, stage)
         if here:
             picture.box(left, 0, stage_width, HEIGHT, fill="ground")

@@ -47,6 +47,21 @@ class Sheets:
         self.pages: list[tuple[Picture, str]] = []
         self.y = 0.0
         self._title = ""
+        self._stamp = ""
+
+    def stamped(self, word: str) -> None:
+        """A word across this sheet and every page it goes on to."""
+        self._stamp = word
+        self._across()
+
+    def _across(self) -> None:
+        """Large and pale, step by step down the page, so that no part of it can be cut out without it."""
+        wide, tall = self.size
+        for row in range(4):
+            y = TOP + 90 + row * (tall - TOP - BOTTOM) / 4
+            for column in range(2):
+                x = MARGIN + 30 + column * wide / 2 + (row % 2) * 60
+                self.page.text(x, y, self._stamp.upper(), 34, BOLD, "faint")
 
     @property
     def width(self) -> float:
@@ -65,7 +80,7 @@ class Sheets:
 
     def begin(self, title: str) -> None:
         """A new sheet on a page of its own."""
-        self._title = title
+        self._title, self._stamp = title, ""
         self._turn(title)
 
     def _turn(self, title: str) -> None:
@@ -73,6 +88,8 @@ class Sheets:
         picture.box(0, 0, *self.size, fill="sheet")
         self.pages.append((picture, title))
         self.y = TOP
+        if self._stamp:
+            self._across()
 
     def room(self, tall: float) -> bool:
         """Make room for something; whether a new page was begun."""

@@ -11,7 +11,7 @@ from awlmark.core.prove.expect import Test, by_setting, tests_of
 from awlmark.core.prove.log import judge, print_value
 from awlmark.core.quantities import print_length
 from awlmark.draw.marks import NAMES
-from awlmark.draw.picture import Picture
+from awlmark.draw.picture import BOLD, Picture
 from awlmark.paper.pdf import write_pdf
 from awlmark.paper.sheets import Column, Sheets
 
@@ -108,6 +108,9 @@ def test_sheet(sheets: Sheets) -> None:
     design = sheets.design
     units, tests = design.job.units, {test.key: test for test in tests_of(design)}
     sheets.begin("Test sheet")
+    if design.job.made_up:
+        sheets.stamped("Made up")
+        sheets.lines("Made up: an invented job and invented readings. No test of a real circuit.", 11, BOLD)
     rows = []
     for number, reading in enumerate(design.job.prove.readings, 1):
         each = judge(design, reading)
@@ -135,6 +138,10 @@ def test_sheet(sheets: Sheets) -> None:
         sheets.heading("What the readings mean")
         for meaning in meant:
             sheets.marked(meaning.severity, meaning.title, meaning.text, [meaning.do] if meaning.do else [])
+    if design.job.prove.waived:
+        sheets.heading("Signed over, with reasons")
+        for one in design.job.prove.waived:
+            sheets.lines(f"{tests[one.test].name if one.test in tests else one.test}: {one.reason}")
     sheets.heading("Signed")
     for mark in design.job.prove.signatures:
         sheets.lines(f"Revision {mark.revision}: {mark.who}, {mark.when}, {mark.digest}")

@@ -36,6 +36,10 @@ class Method(msgspec.Struct, frozen=True):
     metal: bool
     factor_c: int | None
     limit_c: int | None
+    insulated_c: int | None
+    """Column it may not pass in thermal insulation [degC]."""
+    largest: str
+    """Largest copper size its article lets it be made in; empty where it names none."""
     aluminium: bool
     solid_to: str
     outdoors: str
@@ -285,6 +289,8 @@ def _method(row: dict[str, str], raceways: tuple[str, ...]) -> Method:
         metal=row["metal"] == "yes",
         factor_c=int(row["factor_c"]) if row["factor_c"] else None,
         limit_c=int(row["limit_c"]) if row["limit_c"] else None,
+        insulated_c=int(row["insulated_c"]) if row["insulated_c"] else None,
+        largest=row["largest"],
         aluminium=row["aluminium"] == "yes",
         solid_to=row["solid_to"],
         outdoors=row["outdoors"],

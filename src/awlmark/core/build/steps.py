@@ -24,7 +24,9 @@ RESTS: Final = {
     "Close and energise": "Done.",
 }
 RESTORE: Final = "restore"
-"""The step that energises: it waits for every torque."""
+"""The step that energises: it waits for every torque and for the dead tests."""
+DEAD_TESTS: Final = "dead-tests"
+LANDINGS: Final = ("land-ground", "land-breaker", "land-charger")
 TAPE_SHARE: Final = 0.5
 WEAR: Final = "eye protection, gloves; arc-rated clothing for the one who proves dead"
 
@@ -325,6 +327,16 @@ def _close(design: Design) -> list[Step]:
             0.2,
         ),
         Step(
+            "dead-tests",
+            "Close and energise",
+            "Dead tests",
+            "Before any power: ends joined, the loop's and the ground's ohms; then 500 V insulation, charger off.",
+            end,
+            0.4,
+            1,
+            ("low-ohm meter", "insulation tester"),
+        ),
+        Step(
             "cover",
             "Close and energise",
             "Covers on",
@@ -345,10 +357,10 @@ def _close(design: Design) -> list[Step]:
         Step(
             "prove",
             "Close and energise",
-            "Prove it",
+            "Prove it live",
             "Go to Prove: volts before the plug, amps by clamp, heat after an hour.",
             end,
-            1.2,
+            0.8,
             1,
             ("meter", "clamp", "infrared thermometer"),
         ),

@@ -5,7 +5,7 @@ from __future__ import annotations
 import functools
 
 from awlmark.core.build.built import deviation
-from awlmark.core.build.steps import RESTS, left_to_electrician, next_step, steps_of
+from awlmark.core.build.steps import LANDINGS, RESTORE, RESTS, left_to_electrician, next_step, steps_of
 from awlmark.core.build.torque import dials_of, print_torque, set_torque, unread
 from awlmark.core.design import Design
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix, ranked
@@ -15,7 +15,22 @@ from awlmark.core.quantities import print_length
 @functools.lru_cache(maxsize=2)
 def build_findings(design: Design) -> tuple[Finding, ...]:
     """Torque not read, the next step, and what the built line changes; worst first."""
-    return ranked([*_torques(design), *_next(design), *_built(design)])
+    return ranked([*_torques(design), *_half_landed(design), *_next(design), *_built(design)])
+
+
+def _half_landed(design: Design) -> list[Finding]:
+    """Landed at one end only: a circuit is not left so in a live panel."""
+    steps = {step.id: step for step in steps_of(design)}
+    landings = [its_id for its_id in LANDINGS if its_id in steps]
+    done = [its_id for its_id in landings if its_id in design.job.build.done]
+    if not done or len(done) == len(landings) or RESTORE in design.job.build.done:
+        return []
+    left = " and ".join(steps[its_id].title.lower() for its_id in landings if its_id not in done)
+    text = (
+        f"Half landed: still to come is {left}. Do not leave it so in a live panel: the far end capped and clamped, "
+        "the breaker off, locked and tagged, the cover on."
+    )
+    return [Finding("build:half", TIGHT, "Half landed", text, "common practice", at_m=0.0, stage="build")]
 
 
 def _torques(design: Design) -> list[Finding]:

@@ -13,7 +13,7 @@ from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.job.works import Torque
 from awlmark.core.quantities import read_number
-from awlmark.core.wire.duties import fallback_torque
+from awlmark.core.wire.terminals import fallback_torque
 
 N_M_PER_LBF_IN: Final = 0.1129848290276167
 _UNITS: Final = {

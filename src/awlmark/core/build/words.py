@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime as dt
 from typing import Final
 
-from awlmark.core.build.steps import RESTORE, Step, next_step, steps_of
+from awlmark.core.build.steps import DEAD_TESTS, RESTORE, Step, next_step, steps_of
 from awlmark.core.build.torque import Dial, dials_of, print_torque, read_torque, set_torque, tick, want_torques
 from awlmark.core.design import Design, solve
 from awlmark.core.errors import InputError
@@ -51,6 +51,10 @@ def done_words(words: list[str], text: str, job: Job) -> Told:
                 "done", f"{missing[0].title} comes before {step.title}.", "these steps in their order only"
             )
     if step.id == RESTORE:
+        if DEAD_TESTS not in job.build.done:
+            raise InputError(
+                "done", "The dead tests come before power: continuity and insulation.", "done for the step Dead tests"
+            )
         want_torques(design, "done")
     return f"step {number} done", (Put(f"build.done[{step.id}]", clock()),)
 

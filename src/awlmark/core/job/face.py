@@ -22,6 +22,8 @@ class Breaker(Node, frozen=True, kw_only=True):
     space: int
     name: str = ""
     rating_a: float | None = None
+    source_a: float | None = None
+    """Current of the source behind a back-fed device, as its inverter's plate says [A]; None takes the device's own."""
     poles: int = 1
     tied: bool = False
     """Two single poles with tied handles count as one two-pole device."""
@@ -76,6 +78,10 @@ class DeadFront(Node, frozen=True, kw_only=True):
     """Rating of the bus bars; None while unread."""
     opened: tuple[int, ...] = ()
     """Empty spaces whose cover is broken out."""
+    free: tuple[int, ...] = ()
+    """Spaces somebody has looked at and found empty; of the others without a device nobody has told."""
+    complete: bool = False
+    """Whether every device of the panel is entered."""
     fillers: tuple[int, ...] = ()
     """Opened spaces closed again by a filler plate."""
     knockouts: tuple[Knockout, ...] = ()

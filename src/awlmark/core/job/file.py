@@ -22,10 +22,28 @@ from awlmark.core.job.node import Node
 from awlmark.core.job.values import check_values
 
 FORMAT: Final = "awlmark-job"
-VERSION: Final = 1
+VERSION: Final = 2
 LARGEST_BYTES: Final = 16 * 1024 * 1024
 SUFFIX: Final = ".awlmark"
-MIGRATIONS: Final[dict[int, Any]] = {}
+
+
+def _ask_again(raw: dict[str, Any]) -> dict[str, Any]:
+    """Version 1 wrote ``false`` where nobody had been asked; version 2 knows a no from a question."""
+
+    def opened(node: Any, *names: str) -> Any:
+        if not isinstance(node, dict):
+            return node
+        return {key: None if key in names and value is False else value for key, value in node.items()}
+
+    legs = raw.get("legs", [])
+    return {
+        **raw,
+        "charger": opened(raw.get("charger", {}), "separate", "disconnect"),
+        "legs": [opened(leg, "fire") for leg in legs] if isinstance(legs, list) else legs,
+    }
+
+
+MIGRATIONS: Final[dict[int, Any]] = {1: _ask_again}
 """From version number to the function that lifts a raw document to the next one."""
 
 

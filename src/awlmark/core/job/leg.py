@@ -16,6 +16,8 @@ SURFACES: Final = ("soil", "concrete", "building", "slab", "street", "drive")
 """What lies over a trench, as the cover table groups it; ``drive`` is a dwelling's own drive or parking."""
 BENDS: Final = ("elbow", "hand")
 """Bought, or bent by hand."""
+BODIES: Final = ("LB", "LL", "LR", "T", "C")
+"""Conduit bodies by where their cover faces and their hubs point."""
 MOUNTS: Final = ("surface", "inside")
 """On the face of a wall, or inside its framing."""
 MOST_LEGS: Final = 1000
@@ -26,6 +28,23 @@ class Layer(Node, frozen=True, kw_only=True):
 
     name: str
     thick_m: float
+
+
+class Bundle(Node, frozen=True, kw_only=True):
+    """Other conductors, or whole cables, in the same raceway."""
+
+    count: int
+    size: str = ""
+    insulation: str = "thwn-2"
+    diameter_m: float | None = None
+    """Larger outside diameter of a cable; None for single conductors."""
+    carries: bool = True
+    """Whether they carry current; grounds and dead wires fill the pipe and do not warm it."""
+
+    @property
+    def current_carrying(self) -> int:
+        """Conductors that count for adjustment: one of a single, two of a cable, none that carries nothing."""
+        return self.count * (1 if self.diameter_m is None else 2) if self.carries else 0
 
 
 class Leg(Node, frozen=True, kw_only=True):
@@ -45,10 +64,10 @@ class Leg(Node, frozen=True, kw_only=True):
     wall: str = ""
     layers: tuple[Layer, ...] = ()
     """Build-up of a wall it passes, outermost last; empty while nobody has opened it."""
-    fire: bool = False
-    """A wall that has to hold back fire, such as between garage and house."""
+    fire: bool | None = None
+    """A wall or floor that has to hold back fire, such as between garage and house; None while nobody has asked."""
     surface: str | None = None
-    """Over a trench; None is taken as soil, and said so."""
+    """Over a trench; None while nobody has said what lies there."""
     bend: str = "elbow"
     """How the turn at its end is made."""
     offset_m: float | None = None
@@ -68,13 +87,29 @@ class Leg(Node, frozen=True, kw_only=True):
     """Length of a pull box for large wire [m]; None while unread."""
     spliced: bool = False
     """Whether the wires are spliced in it; otherwise they pass unbroken."""
+    splice_al: bool | None = None
+    """Whether its connectors are listed for aluminium; None while unread."""
+    box_others: tuple[Bundle, ...] = ()
+    """Wires of other circuits in the box at its end, each counted once for every piece in it."""
+    box_device: str | None = None
+    """Largest wire on a device in that box, such as a switch; None without one."""
+    body: str | None = None
+    """Kind of conduit body at its end; None while any serves."""
     sleeve: str | None = None
     """Raceway, by its method, that a cable leg passes through for its protection; None for none."""
     sleeve_size: str | None = None
     """Its trade size; None takes the smallest that is enough."""
     mount: str | None = None
     edge_m: float | None = None
-    """From the nearer edge of the framing it is bored through [m]; None while unread."""
+    """From the nearer edge of the framing it is bored through or runs along [m]; None while unread."""
+    insulated: bool | None = None
+    """Whether it lies in thermal insulation; None while nobody has looked."""
+    beside: int | None = None
+    """Other loaded cables that touch it in insulation, or pass the same sealed hole; None while uncounted."""
+    deck_clear: bool | None = None
+    """Whether it keeps 1-1/2 in from metal roof decking, or there is none; None while nobody has looked."""
+    reused: bool = False
+    """Raceway that is there already, with what may be in it."""
     slip: bool = False
     """An expansion fitting stands on it."""
     sun: bool = False

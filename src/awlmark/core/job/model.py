@@ -11,7 +11,7 @@ from typing import Any, Final
 
 from awlmark.core.job.driving import Need
 from awlmark.core.job.face import DeadFront
-from awlmark.core.job.leg import Leg, MakeUp
+from awlmark.core.job.leg import Bundle, Leg, MakeUp
 from awlmark.core.job.node import Node
 from awlmark.core.job.site import Site
 from awlmark.core.job.supply import Board, Demand, Load, Lug, Meter, Supply
@@ -40,30 +40,41 @@ class Charger(Node, frozen=True, kw_only=True):
     connection: str = "hardwired"
     terminal_c: int | None = None
     lug: Lug = Lug()
-    disconnect: bool = False
-    """Whether a lockable disconnect stands by it."""
-    separate: bool = False
-    """Whether it stands on a structure of its own: a post, an outbuilding."""
+    set_by: str = ""
+    """Who set a lower limit behind its lock, and when; empty while nobody has."""
+    most_breaker_a: float | None = None
+    """Largest breaker its instructions allow [A]; None while unread."""
+    pigtail: str | None = None
+    """Gauge of leads of its own, which are spliced; None where the run lands in it."""
+    duplex: bool | None = None
+    """Whether a 15 A outlet is a duplex one, which counts as two; None while unread."""
+    living: bool | None = None
+    """Whether a 120 V outlet stands in a room people live in; None while nobody has said."""
+    plug: str | None = None
+    """Plug on its cord; None while unread."""
+    flexible: bool | None = None
+    """Whether that cord is a flexible one made for it, and no building cable; None while nobody has looked."""
+    listed: bool | None = None
+    """Whether a testing laboratory's mark is on it; None while nobody has looked."""
+    unvented: bool | None = None
+    """Whether it is marked for charging without ventilation; None while unread."""
+    exports: bool | None = None
+    """Whether it feeds power back from the car; None while nobody has said."""
+    cabinet: bool = False
+    """Whether it hangs in a metal cabinet."""
+    disconnect: bool | None = None
+    """Whether a lockable disconnect stands by it; None while nobody has said."""
+    disconnect_lug: Lug = Lug()
+    """Terminals of that disconnect."""
+    separate: bool | None = None
+    """Whether it stands on a structure of its own: a post, an outbuilding; None while nobody has said."""
+    guarded: bool | None = None
+    """Whether a vehicle is kept from it, by its height, a wall or a post; None while nobody has looked."""
     cord_m: float | None = None
     """Of its own cord; None while unread."""
     band_low_m: float | None = None
     band_high_m: float | None = None
     """Mounting heights its maker gives [m]; None while unread."""
-
-
-class Bundle(Node, frozen=True, kw_only=True):
-    """Other conductors, or whole cables, in the same raceway."""
-
-    count: int
-    size: str = ""
-    insulation: str = "thwn-2"
-    diameter_m: float | None = None
-    """Larger outside diameter of a cable; None for single conductors."""
-
-    @property
-    def current_carrying(self) -> int:
-        """Conductors that count for adjustment: one of a single, two of a cable."""
-        return self.count * (1 if self.diameter_m is None else 2)
 
 
 class Circuit(Node, frozen=True, kw_only=True):
@@ -87,6 +98,8 @@ class Circuit(Node, frozen=True, kw_only=True):
     drop_form: str = "table 8"
     extra_ccc: int = 0
     others: tuple[Bundle, ...] = ()
+    others_told: bool = False
+    """Whether that is all that is in the pipe beside this circuit."""
     prefer: str = "price"
 
 
@@ -128,6 +141,10 @@ class Existing(Node, frozen=True, kw_only=True):
     """What was seen on a circuit that is there already."""
 
     browned: bool = False
+    melted: bool = False
+    """The outlet's face or the plug's blades."""
+    breaker: str | None = None
+    """The breaker that is there: ``plain`` or ``gfci``; None where none is."""
     double_tap: bool = False
     loose: bool = False
 
@@ -145,6 +162,8 @@ class Job(Node, frozen=True, kw_only=True):
     id: str
     name: str = "New job"
     note: str = ""
+    made_up: bool = False
+    """Whether its readings and facts are invented, as in the demo: every test it prints says so."""
     units: str = "ft"
     code: str = "nec-2023"
     occupancy: str = "dwelling"

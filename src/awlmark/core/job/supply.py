@@ -8,7 +8,11 @@ from awlmark.core.job.node import Node
 
 SYSTEMS: Final = {"120/240": (240.0, 120.0), "120/208": (208.0, 120.0), "230": (230.0, 230.0)}
 """Supply systems: volts that feed a charger, volts from a leg to neutral; one leg only where they are the same."""
-LOAD_KINDS: Final = ("fixed", "range", "dryer", "heat", "heat 4+", "heat pump", "cooling", "motor", "general")
+LOAD_KINDS: Final = (
+    "fixed", "range", "dryer", "heat", "heat 4+", "heat pump", "cooling", "motor", "lighting", "charging", "general"
+)  # fmt: skip
+SPOTS: Final = ("clear", "closet", "bathroom", "steps", "storage")
+"""Where a panel stands: clear of all that, in a clothes closet, a bathroom, over steps, or behind stored things."""
 DEMAND_METHODS: Final = ("standard", "optional", "existing", "measured")
 MOST_BOARDS: Final = 20
 MOST_LOADS: Final = 200
@@ -43,6 +47,16 @@ class Supply(Node, frozen=True, kw_only=True):
     """Board the circuit hangs on, by id; empty is the service panel."""
     knockout: str = ""
     """Knockout the run leaves by, by id; empty while none is chosen."""
+    handle_m: float | None = None
+    """Centre of the highest breaker handle above the floor [m]; None while unread."""
+    spot: str | None = None
+    """What its place is; None while nobody has said."""
+    fault_a: float | None = None
+    """Fault current that can flow at the panel, as the utility says [A]; None while unread."""
+    breaks_a: float | None = None
+    """Fault current that the new breaker interrupts, as its label says [A]; None while unread."""
+    fresh: bool = False
+    """Whether the service or the circuit's feeder is new or replaced in this job."""
 
 
 class Board(Node, frozen=True, kw_only=True):
@@ -57,8 +71,18 @@ class Board(Node, frozen=True, kw_only=True):
     feeder_size: str | None = None
     feeder_material: str = "cu"
     feeder_length_m: float | None = None
+    feeder_ground: str | None = None
+    """Gauge of the feeder's wire ground; None while unread."""
     bonded: bool | None = None
     """Neutral and ground joined in it, which only the service may have; None while nobody has looked."""
+    complete: bool = False
+    """Whether the loads entered on it are all it has."""
+    outbuilding: bool | None = None
+    """Whether it stands in another building than the service; None while nobody has said."""
+    disconnect: bool | None = None
+    """Whether a disconnect stands where its feeder reaches that building; None while nobody has looked."""
+    electrode: bool | None = None
+    """Whether that building has a grounding electrode of its own, joined to the panel; None while nobody has looked."""
 
 
 class Load(Node, frozen=True, kw_only=True):
@@ -68,6 +92,8 @@ class Load(Node, frozen=True, kw_only=True):
     name: str
     va: float
     kind: str = "fixed"
+    guessed: bool = False
+    """Whether the kind was guessed from its name, and nobody has confirmed it."""
     count: int = 1
     board: str = ""
     leg: str = ""
@@ -78,6 +104,10 @@ class Demand(Node, frozen=True, kw_only=True):
 
     method: str = "optional"
     floor_m2: float | None = None
+    complete: bool = False
+    """Whether the loads entered on the service panel are all it has."""
+    heat_added: bool | None = None
+    """Whether heating or cooling is added with this job (220.83); None while nobody has said."""
     small_appliance: int = 2
     laundry: int = 1
     pool: bool = False
@@ -87,7 +117,9 @@ class Demand(Node, frozen=True, kw_only=True):
     managed: bool = False
     """Automatic load management holds the charger to what is left on every bus."""
     set_point_a: float | None = None
-    """What the current sensors hold the service to; None takes its rating."""
+    """What the current sensors hold the service to; None takes the rating of what they sense."""
+    set_by: str = ""
+    """Who set the set point behind its lock, and when; empty while nobody has."""
     shares: str = ""
     """Load, by id, whose circuit the charger takes over while that load is off."""
 

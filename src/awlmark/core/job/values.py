@@ -16,7 +16,7 @@ from awlmark.core.job.face import (
     MOST_SPACES,
     DeadFront,
 )
-from awlmark.core.job.leg import BENDS, CROSSING, DIRECTIONS, ENDS, MOST_LEGS, MOUNTS, PLACES, SURFACES
+from awlmark.core.job.leg import BENDS, BODIES, CROSSING, DIRECTIONS, ENDS, MOST_LEGS, MOUNTS, PLACES, SURFACES
 from awlmark.core.job.model import (
     CHARGE_RANGE_A,
     DROP_FORMS,
@@ -30,7 +30,7 @@ from awlmark.core.job.model import (
     Job,
 )
 from awlmark.core.job.site import AREA_KINDS, FIXINGS, MOST_PINS, MOST_SITE, NOSES, THING_KINDS, Area, Bay, Pin, Thing
-from awlmark.core.job.supply import DEMAND_METHODS, LOAD_KINDS, LOAD_LEGS, MOST_BOARDS, MOST_LOADS, SYSTEMS
+from awlmark.core.job.supply import DEMAND_METHODS, LOAD_KINDS, LOAD_LEGS, MOST_BOARDS, MOST_LOADS, SPOTS, SYSTEMS
 from awlmark.core.job.works import MOST_READINGS, TORQUE_SOURCES
 from awlmark.core.quantities import LONGEST_M, print_length, read_money, read_number
 
@@ -200,7 +200,7 @@ def _check_dead_front(front: DeadFront) -> None:
             if space in taken:
                 raise InputError(name, f"Space {space} is taken by {taken[space]}.", "a free space")
             taken[space] = name
-    for space in (*front.opened, *front.fillers):
+    for space in (*front.opened, *front.fillers, *front.free):
         if not 1 <= space <= max(front.spaces, 1):
             raise InputError("open space", f"There is no space {space}.", f"1 to {front.spaces}")
     _choice("panel condition", front.condition, CONDITIONS)
@@ -257,6 +257,8 @@ def _check_legs(job: Job, before: Job | None) -> None:
         _choice(f"{name} bend", leg.bend, BENDS)
         _choice(f"{name} mounting", leg.mount, MOUNTS)
         _within(f"{name} offset", leg.offset_m, 0.001, 5, "m")
+        _choice(f"{name} body", leg.body, BODIES)
+        _within(f"{name} cables beside it", leg.beside, 0, MOST_CONDUCTORS, "cables")
         _within(f"{name} box volume", leg.box_in3, 1, 2000, "in3")
         _within(f"{name} extension ring", leg.ring_in3, 1, 500, "in3")
         _within(f"{name} box length", leg.box_long_m, 0.02, 3, "m")
@@ -313,7 +315,14 @@ def check_values(job: Job, before: Job | None = None) -> Job:
     _within("breaker", circuit.breaker_a, 15, 400, "A")
     _choice("conductor material", circuit.material, MATERIALS)
     _choice("drop formula", circuit.drop_form, DROP_FORMS)
-    for end, lug in (("panel", job.supply.lug), ("charger", job.charger.lug)):
+    _within("largest breaker of the unit", job.charger.most_breaker_a, 15, 400, "A")
+    _within("highest handle", job.supply.handle_m, 0, 10, "m")
+    _choice("panel's place", job.supply.spot, SPOTS)
+    _within("fault current", job.supply.fault_a, 10, 200_000, "A")
+    _within("what the breaker interrupts", job.supply.breaks_a, 1000, 200_000, "A")
+    _choice("existing breaker", job.existing.breaker, ("plain", "gfci"))
+    lugs = ("panel", job.supply.lug), ("charger", job.charger.lug), ("disconnect", job.charger.disconnect_lug)
+    for end, lug in lugs:
         _within(f"{end} lug torque", lug.torque_lbf_in, 1, 1000, "lbf-in")
         _within(f"{end} lug strip length", lug.strip_m, 0.002, 0.1, "m")
     _choice("ground-fault reading", job.local.gfci, GFCI_READINGS)

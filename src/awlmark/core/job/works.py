@@ -67,6 +67,13 @@ class Reading(Node, frozen=True, kw_only=True):
     """Revision that froze it; 0 while it is open."""
 
 
+class Waived(Node, frozen=True, kw_only=True):
+    """A test that was left out or lies beyond its band, signed all the same, with the reason that prints."""
+
+    test: str
+    reason: str
+
+
 class Signature(Node, frozen=True, kw_only=True):
     """A signed revision: what had been read until then stays as it was."""
 
@@ -82,5 +89,6 @@ class Prove(Node, frozen=True, kw_only=True):
 
     readings: tuple[Reading, ...] = ()
     signatures: tuple[Signature, ...] = ()
+    waived: tuple[Waived, ...] = ()
     ambient_c: float | None = None
     """Air at the charger during the heat test."""

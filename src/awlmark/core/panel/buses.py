@@ -8,17 +8,16 @@ import msgspec
 
 from awlmark.core.book import Book
 from awlmark.core.book.tables import printed
-from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix, grade
+from awlmark.core.finding import Finding, grade
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import MATERIALS, SETTINGS_A, Job
 from awlmark.core.job.supply import Board, Load
-from awlmark.core.panel.demand import Sheet, charger_va, feeder_sheet, service_sheet
+from awlmark.core.panel.demand import CONTINUOUS_EXTRA, Sheet, charger_va, feeder_sheet, service_sheet
 from awlmark.core.panel.legs import breaker_of
 from awlmark.core.panel.rearrange import cells
-from awlmark.core.quantities import print_amps
 
-CONTINUOUS_EXTRA: Final = 0.25
-"""Charging is continuous: a feeder's conductor and breaker carry a quarter of it on top (215.2, 215.3)."""
+SET_POINT_SHARE: Final = 0.8
+"""From 2023 a set point counts as continuous load: it is this share of its bus at most (220.70)."""
 SHARING_KINDS: Final = ("fixed", "range", "dryer")
 """Loads that bear waiting; motors, heat and cooling do not."""
 HEAVY_A: Final = 5.0
@@ -41,6 +40,8 @@ class Bus(msgspec.Struct, frozen=True):
     """What has to be carried, the charger's continuous quarter with it on a feeder [A]."""
     others_a: float
     """Without the charger [A]."""
+    set_point_a: float | None = None
+    """What current sensors on it hold it to [A]; None where none stand on it."""
 
     @property
     def spare_a(self) -> float | None:
@@ -58,10 +59,15 @@ def path_of(job: Job, board: str) -> list[str]:
     return found
 
 
-def set_point(job: Job) -> float | None:
-    """What current sensors hold the service to [A]: as typed, never above its rating; None while that is unread."""
-    rating, typed = job.supply.service_a, job.demand.set_point_a
-    return rating if typed is None or rating is None else min(typed, rating)
+def set_point(job: Job, rating_a: float | None) -> float | None:
+    """What current sensors hold a bus to [A]: as typed, never above what its rating allows; None while that is unread.
+
+    From 2023 the set point counts as continuous load (220.70), before that the rating itself is the limit.
+    """
+    if rating_a is None:
+        return None
+    most = rating_a * (SET_POINT_SHARE if job.code == "nec-2023" else 1.0)
+    return most if job.demand.set_point_a is None else min(job.demand.set_point_a, most)
 
 
 def share_edits(job: Job, load: Load, charge_a: float) -> tuple[Put, ...] | None:
@@ -115,92 +121,83 @@ def buses(job: Job, charge_a: float, volts: float) -> tuple[Bus, ...]:
     """
     if not job.loads and not job.boards and job.demand.floor_m2 is None and job.demand.measured_a is None:
         return ()
-    held = _held_va(job, charge_a, volts)
-    return _buses(job, charge_a if held is None else held / volts, volts, held)
+    sensed = _sensed(job, charge_a, volts)
+    if sensed is None:
+        return count_buses(job, charge_a, volts, None)
+    at, point, left = sensed
+    held = count_buses(job, left, volts, left * volts)
+    found = []
+    for bus in held:
+        if bus.id == at:
+            # The sensors hold all of it to the set point; a continuous one takes a quarter more of the rating.
+            needed = max(point / (SET_POINT_SHARE if job.code == "nec-2023" else 1.0), bus.others_a)
+            bus = msgspec.structs.replace(bus, needed_a=needed, set_point_a=point)
+        found.append(bus)
+    return tuple(found)
 
 
-def _buses(job: Job, charge_a: float, volts: float, held: float | None) -> tuple[Bus, ...]:
+def count_buses(job: Job, charge_a: float, volts: float, held: float | None) -> tuple[Bus, ...]:
+    """Every bus with the charger at a current [A], or held to a load [VA] by management."""
     if job.demand.shares:
         # Never both at once: the larger of the two counts (220.60).
         apart = msgspec.structs.replace(job.demand, shares="")
         off = msgspec.structs.replace(job, demand=apart)
         alone = msgspec.structs.replace(off, loads=tuple(one for one in job.loads if one.id != job.demand.shares))
-        both = zip(_buses(alone, charge_a, volts, held), _buses(off, 0.0, volts, 0.0), strict=True)
+        both = zip(count_buses(alone, charge_a, volts, held), count_buses(off, 0.0, volts, 0.0), strict=True)
         return tuple(max(pair, key=lambda bus: bus.needed_a) for pair in both)
     sheet = service_sheet(job, charge_a, volts, held)
-    rating = set_point(job) if job.demand.managed else job.supply.service_a
-    service = Bus("service", "Service", rating, sheet, sheet.total_va / volts, sheet.others_va / volts)
-    found = [service]
+    # A dwelling's methods have their own allowance; elsewhere the service carries a quarter of what is continuous.
+    dwelling = job.occupancy == "dwelling" or sheet.method == "measured"
+    found = [_bus("service", "Service", job.supply.service_a, sheet, 0.0 if dwelling else charge_a, volts, dwelling)]
     for board_id in reversed(path_of(job, job.supply.board)):
         board = next(board for board in job.boards if board.id == board_id)
         loads = [load for load in job.loads if board_id in path_of(job, load.board)]
         unit = charger_va(job, charge_a, volts) if held is None else held
-        sheet = feeder_sheet(job, loads, unit)
-        needed = sheet.total_va / volts + CONTINUOUS_EXTRA * charge_a
-        found.append(Bus(board.id, board.name, board.feeder_a, sheet, needed, sheet.others_va / volts))
+        found.append(_bus(board.id, board.name, board.feeder_a, feeder_sheet(job, loads, unit), charge_a, volts))
     return tuple(found)
 
 
-def _held_va(job: Job, charge_a: float, volts: float) -> float | None:
-    """What management leaves the charger on its tightest bus [VA]; None without management."""
+def _bus(
+    bus_id: str, name: str, rating_a: float | None, sheet: Sheet, charge_a: float, volts: float, plain: bool = False
+) -> Bus:
+    """A bus with what it carries: a quarter of what is continuous on top, unless ``plain``."""
+    others = sheet.others_va / volts
+    if not plain:
+        others += CONTINUOUS_EXTRA * sheet.continuous_va / volts
+    return Bus(bus_id, name, rating_a, sheet, others + sheet.charger_va / volts + CONTINUOUS_EXTRA * charge_a, others)
+
+
+def _sensed(job: Job, charge_a: float, volts: float) -> tuple[str, float, float] | None:
+    """Bus that the sensors stand on, its set point, and what that leaves the charger [A]; None without management.
+
+    The tightest bus on the way is the one to sense. What was measured is held against the set point as it was, without
+    the quarter that a calculation adds.
+    """
     if not job.demand.managed:
         return None
-    left = charge_a
-    for bus in _buses(job, 0.0, volts, 0.0):
-        if bus.rating_a is not None:
-            share = 1 + CONTINUOUS_EXTRA if bus.id != "service" else 1.0
-            left = min(left, (bus.rating_a - bus.others_a) / share)
-    return max(left, 0.0) * volts
-
-
-def bus_findings(job: Job, found: tuple[Bus, ...], charge_a: float, volts: float, book: Book) -> list[Finding]:
-    """Each bus against its rating; what is over offers a lower setting, management and another panel."""
-    told = []
-    for bus in found:
-        clause = "220.87" if bus.sheet.method == "measured" else "215.2" if bus.id != "service" else "220.82"
-        clause = {"standard": "220.40", "connected": "220.40", "existing": "220.83"}.get(bus.sheet.method, clause)
-        cite = f"{book.title} {clause if bus.id == 'service' else '215.2'}"
-        what = "The service" if bus.id == "service" else f"The feeder of {bus.name}"
-        if bus.rating_a is None:
-            text = f"{what} has no rating read. It has to carry {print_amps(bus.needed_a)} with the charger."
-            told.append(
-                Finding(f"demand:{bus.id}", UNREAD, "Rating not read", text, cite, where="panel", stage="panel")
-            )
+    found: list[tuple[float, str, float]] = []
+    for bus in count_buses(job, 0.0, volts, 0.0):
+        most = set_point(msgspec.structs.replace(job, demand=msgspec.structs.replace(job.demand, set_point_a=None)),
+                         bus.rating_a)  # fmt: skip
+        if most is None:
             continue
-        severity = grade(bus.needed_a, bus.rating_a, "most")
-        spare = bus.rating_a - bus.needed_a
-        rest = f"{print_amps(-spare)} over." if severity == STOP else f"{print_amps(spare)} to spare."
-        text = f"{what} is {bus.rating_a:g} A; with the charger it has to carry {print_amps(bus.needed_a)}: {rest}"
-        told.append(
-            Finding(
-                id=f"demand:{bus.id}",
-                severity=severity,
-                title="Demand",
-                text=text,
-                cite=cite,
-                found=bus.needed_a,
-                needed=bus.rating_a,
-                unit="A",
-                sense="most",
-                sums=(
-                    f"others {print_amps(bus.others_a)}, charger {print_amps(bus.needed_a - bus.others_a)}",
-                    f"{bus.sheet.method} method" + (", charger's quarter on top" if bus.id != "service" else ""),
-                ),
-                at_m=0.0,
-                where="panel",
-                stage="panel",
-                fixes=_ways_out(job, found, charge_a, volts) if severity == STOP else (),
-            )
-        )
-    if job.demand.managed and found:
-        told.append(_management(found, charge_a, volts, book))
-    shared = next((load for load in job.loads if load.id == job.demand.shares), None)
-    if shared is not None:
-        text = f"{shared.name} and charger run one at a time. Fit the switching unit, label it, test it both ways."
-        cite = f"{book.title} 220.60, 750.30"
-        words = management_words("shared", load=shared.name.lower())
-        told.append(Finding("sharing", NOTE, "Shared circuit", text, cite, sums=words, where="panel", stage="panel"))
-    return told
+        others = bus.others_a
+        if bus.sheet.method == "measured":
+            others = job.demand.measured_a or 0.0
+        # Before 2023 the charger's own quarter counts where the bus has to carry it.
+        quarter = job.code != "nec-2023" and (bus.id != "service" or job.occupancy != "dwelling")
+        found.append(((most - others) / (1 + CONTINUOUS_EXTRA * quarter), bus.id, others))
+    if not found:
+        return None
+    _left, at, others = min(found, key=lambda each: each[0])
+    rating = job.supply.service_a if at == "service" else _board(job, at).feeder_a
+    point = set_point(job, rating) or 0.0
+    left = min([charge_a, point - others, *(each[0] for each in found)])
+    return at, point, max(left, 0.0)
+
+
+def _board(job: Job, board_id: str) -> Board:
+    return next(board for board in job.boards if board.id == board_id)
 
 
 def feeder_ohm(job: Job, book: Book) -> float:
@@ -256,56 +253,7 @@ def whole_drop_finding(
     return [finding]
 
 
-def _ways_out(job: Job, found: tuple[Bus, ...], charge_a: float, volts: float) -> tuple[Fix, ...]:
-    fixes = []
-    if job.charger.connection == "hardwired":
-        for amps in (amps for amps in reversed(SETTINGS_A) if amps < charge_a):
-            if all(bus.rating_a is None or bus.needed_a <= bus.rating_a for bus in _buses(job, amps, volts, None)):
-                edits = (Put("charger.setting_a", amps), Put("charger.setting_restricted", True))
-                fixes.append(Fix(f"Set charger to {amps:g} A, locked", edits))
-                break
-    if not job.demand.managed:
-        fixes.append(Fix("Load management", (Put("demand.managed", True),)))
-    for board in ["", *(board.id for board in job.boards)]:
-        if board == job.supply.board:
-            continue
-        moved = msgspec.structs.replace(job, supply=msgspec.structs.replace(job.supply, board=board))
-        if all(
-            bus.rating_a is not None and bus.needed_a <= bus.rating_a for bus in _buses(moved, charge_a, volts, None)
-        ):
-            name = next((one.name for one in job.boards if one.id == board), "service panel")
-            fixes.append(Fix(f"From the {name}", (Put("supply.board", board),)))
-            break
-    for load in sharing_loads(job, volts)[:1]:
-        shared = share_edits(job, load, charge_a)
-        if shared is not None and not job.demand.shares:
-            fixes.append(Fix(f"Share the {load.name.lower()} circuit", shared))
-    # Three are shown; turns with another load are the last resort among them.
-    return tuple(fixes[:3])
-
-
 def management_words(way: str, **words: str) -> tuple[str, ...]:
     """Label and commissioning test of a way of managing, from the shipped table."""
     row = next(row for row in printed("load_management").rows if row["way"] == way)
     return (f"Label: {row['label'].format(**words)}", f"Test: {row['test'].format(**words)}")
-
-
-def _management(found: tuple[Bus, ...], charge_a: float, volts: float, book: Book) -> Finding:
-    left = found[0].sheet.charger_va / volts
-    stops = left < LEAST_CHARGE_A
-    return Finding(
-        id="management",
-        severity=STOP if stops else TIGHT if left < charge_a - 1e-6 else HOLDS,
-        title="Load management",
-        text=(
-            f"With all else on, management leaves the charger {print_amps(left)} of {print_amps(charge_a)}; "
-            + ("below 6 A it pauses." if stops else "label its set point and test it.")
-        ),
-        cite=f"{book.title} 625.42, 750.30",
-        found=left,
-        needed=LEAST_CHARGE_A,
-        unit="A",
-        where="panel",
-        stage="panel",
-        sums=management_words("sensors", set_point=f"{found[0].rating_a:g}" if found[0].rating_a else "its rating"),
-    )

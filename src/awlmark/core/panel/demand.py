@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Final
 
 import msgspec
@@ -12,7 +13,15 @@ from awlmark.core.job.supply import Load
 
 SQUARE_FOOT_M2: Final = 0.09290304
 LIGHTING_VA: Final = 3.0
-"""General lighting and receptacles of a dwelling [VA/ft2], 220.41 (before 2023: 220.12)."""
+"""General lighting and receptacles of a dwelling [VA/ft2]."""
+LIGHTING_CITE: Final = {"nec-2017": "220.12", "nec-2020": "220.14(J)", "nec-2023": "220.41"}
+STEPS_CITE: Final = {"nec-2017": "220.42", "nec-2020": "220.42", "nec-2023": "220.45"}
+"""Clauses of the lighting load and of its steps by edition; 2020's at 85 %."""
+CONTINUOUS_EXTRA: Final = 0.25
+"""Continuous load counts a quarter more on a feeder and on the service of a business (215.2, 230.42(A)(1))."""
+CONTINUOUS_KINDS: Final = ("lighting", "charging")
+"""Loads that run three hours and more; in a dwelling its lamps are in the general lighting."""
+COMPRESSORS: Final = ("cooling", "heat pump")
 CIRCUIT_VA: Final = 1500.0
 """Each small-appliance and laundry circuit [VA], 220.52."""
 EVSE_FLOOR_VA: Final = 7200.0
@@ -42,6 +51,8 @@ class Sheet(msgspec.Struct, frozen=True):
     """Counted without the charger [VA]."""
     charger_va: float
     """What the charger adds to the count [VA]."""
+    continuous_va: float = 0.0
+    """What of the others is continuous and counts a quarter more [VA]."""
 
     @property
     def total_va(self) -> float:
@@ -50,7 +61,10 @@ class Sheet(msgspec.Struct, frozen=True):
 
 
 def charger_va(job: Job, charge_a: float, volts: float) -> float:
-    """What the charger counts as before any pool [VA]: its rating, and 7200 VA at least from 2023."""
+    """What the charger counts as before any pool [VA]: its rating, and 7200 VA at least from 2023.
+
+    220.57 stands in Part III; whether it reaches into the optional methods is read both ways, and the safe side taken.
+    """
     rated = charge_a * volts
     return max(rated, EVSE_FLOOR_VA) if job.code == "nec-2023" and charge_a > 0 else rated
 
@@ -89,7 +103,14 @@ def _general(job: Job) -> list[Row]:
     demand, rows = job.demand, []
     if demand.floor_m2 is not None:
         feet = demand.floor_m2 / SQUARE_FOOT_M2
-        rows.append(Row(f"General lighting, {feet:,.0f} ft² at 3 VA", feet * LIGHTING_VA, feet * LIGHTING_VA, "220.41"))
+        rows.append(
+            Row(
+                f"General lighting, {feet:,.0f} ft² at 3 VA",
+                feet * LIGHTING_VA,
+                feet * LIGHTING_VA,
+                LIGHTING_CITE[job.code],
+            )
+        )
     for count, name in ((demand.small_appliance, "Small-appliance circuits"), (demand.laundry, "Laundry circuits")):
         if count:
             rows.append(Row(f"{name}, {count} at 1,500 VA", count * CIRCUIT_VA, count * CIRCUIT_VA, "220.52"))
@@ -101,12 +122,14 @@ def _optional(job: Job, unit: float) -> Sheet:
     method = "existing" if job.demand.method == "existing" else "optional"
     first, cite = OPTIONAL_FIRST_VA[method], "220.83" if method == "existing" else "220.82(B)"
     rows = _general(job)
+    # Where no heating or cooling is added, what is there lies in the pool like the rest (220.83(A)).
+    pooled = () if method == "existing" and job.demand.heat_added is False else HEATING
     for load in job.loads:
-        if load.kind not in HEATING:
+        if load.kind not in pooled:
             rows.append(Row(_named(load), load.va * load.count, load.va * load.count, cite))
     pool = sum(row.connected_va for row in rows) + (unit if job.demand.pool else 0.0)
     counted = min(pool, first) + max(pool - first, 0.0) * OPTIONAL_REST
-    heat, heat_row = _heating(job, method)
+    heat, heat_row = _heating(job, method) if pooled else (0.0, [])
     whole = sum(row.connected_va for row in rows)
     own_pool = min(whole, first) + max(whole - first, 0.0) * OPTIONAL_REST
     rows = [msgspec.structs.replace(row, counted_va=0.0) for row in rows]
@@ -115,7 +138,7 @@ def _optional(job: Job, unit: float) -> Sheet:
         rows.append(Row("The rest at 40 %", pool - first, (pool - first) * OPTIONAL_REST, cite))
     rows += heat_row
     if unit and not job.demand.pool:
-        rows.append(Row("Charger, whole", unit, unit, "220.57" if job.code == "nec-2023" else "625.42"))
+        rows.append(Row("Charger, whole", unit, unit, _charger_cite(job, unit)))
     added = counted - own_pool if job.demand.pool else unit
     return Sheet(method, tuple(rows), own_pool + heat, added)
 
@@ -137,7 +160,8 @@ def _heating(job: Job, method: str) -> tuple[float, list[Row]]:
     if choices[name] <= 0:
         return 0.0, []
     connected = by_kind["cooling"] if name == "Cooling" else heat_pump + by_kind["heat"] + by_kind["heat 4+"]
-    return choices[name], [Row(f"{name}, the larger", connected, choices[name], "220.82(C)")]
+    cite = "220.83(B)" if method == "existing" else "220.82(C)"
+    return choices[name], [Row(f"{name}, the larger", connected, choices[name], cite)]
 
 
 def _standard(job: Job, unit: float) -> Sheet:
@@ -147,8 +171,8 @@ def _standard(job: Job, unit: float) -> Sheet:
     rows = [msgspec.structs.replace(row, counted_va=0.0) for row in general]
     steps = min(total, 3000.0) + 0.35 * min(max(total - 3000.0, 0.0), 117_000.0) + 0.25 * max(total - 120_000.0, 0.0)
     if total:
-        rows.append(Row("Lighting by steps: 3,000 whole, to 120,000 at 35 %", total, steps, "220.45"))
-    fixed = [load for load in job.loads if load.kind in ("fixed", "general")]
+        rows.append(Row("Lighting by steps: 3,000 whole, to 120,000 at 35 %", total, steps, STEPS_CITE[job.code]))
+    fixed = [load for load in job.loads if load.kind in ("fixed", "general", *CONTINUOUS_KINDS)]
     rows += _fixed(fixed)
     rows += _ranges([load for load in job.loads if load.kind == "range"])
     rows += _dryers([load for load in job.loads if load.kind == "dryer"])
@@ -158,13 +182,27 @@ def _standard(job: Job, unit: float) -> Sheet:
     cool = sum(load.va * load.count for load in job.loads if load.kind == "cooling")
     if max(heat, cool):
         rows.append(Row("Heating or cooling, the larger", max(heat, cool), max(heat, cool), "220.60"))
-    largest = max((load.va for load in motors), default=0.0)
-    if largest:
-        rows.append(Row("A quarter of the largest motor", largest, largest / 4, "430.24"))
+    # A compressor that counts is a motor too.
+    counted = "cooling" if cool >= heat else "heat pump"
+    rows += _quarter([*motors, *(load for load in job.loads if load.kind == counted)])
     others = sum(row.counted_va for row in rows)
     if unit:
-        rows.append(Row("Charger", unit, unit, "220.57" if job.code == "nec-2023" else "625.42"))
-    return Sheet("standard", tuple(rows), others, unit)
+        rows.append(Row("Charger", unit, unit, _charger_cite(job, unit)))
+    return Sheet("standard", tuple(rows), others, unit, _continuous(job.loads, ("charging",)))
+
+
+def _quarter(motors: list[Load]) -> list[Row]:
+    """A quarter of the largest motor on top (220.50, 430.24)."""
+    largest = max((load.va for load in motors), default=0.0)
+    return [Row("A quarter of the largest motor", largest, largest / 4, "220.50, 430.24")] if largest else []
+
+
+def _continuous(loads: Iterable[Load], kinds: tuple[str, ...]) -> float:
+    return sum(load.va * load.count for load in loads if load.kind in kinds)
+
+
+def _charger_cite(job: Job, unit: float) -> str:
+    return "220.57" if job.code == "nec-2023" and unit <= EVSE_FLOOR_VA + 1e-6 else "625.42"
 
 
 def _fixed(loads: list[Load]) -> list[Row]:
@@ -219,13 +257,11 @@ def _dryers(loads: list[Load]) -> list[Row]:
 def _connected(loads: list[Load], unit: float) -> Sheet:
     """Every load whole, a quarter of the largest motor on top."""
     rows = [Row(_named(load), load.va * load.count, load.va * load.count) for load in loads]
-    largest = max((load.va for load in loads if load.kind == "motor"), default=0.0)
-    if largest:
-        rows.append(Row("A quarter of the largest motor", largest, largest / 4, "430.24"))
+    rows += _quarter([load for load in loads if load.kind in ("motor", *COMPRESSORS)])
     others = sum(row.counted_va for row in rows)
     if unit:
         rows.append(Row("Charger", unit, unit, "625.42"))
-    return Sheet("connected", tuple(rows), others, unit)
+    return Sheet("connected", tuple(rows), others, unit, _continuous(loads, CONTINUOUS_KINDS))
 
 
 def _measured(job: Job, unit: float, volts: float) -> Sheet:

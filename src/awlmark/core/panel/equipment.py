@@ -7,7 +7,7 @@ from typing import Final
 from awlmark.core.book import Book
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
-from awlmark.core.job.face import Breaker, DeadFront
+from awlmark.core.job.face import CONDITIONS, Breaker, DeadFront
 from awlmark.core.job.model import Job
 from awlmark.core.panel.buses import path_of
 from awlmark.core.panel.rearrange import cells, takes_tandems
@@ -15,6 +15,20 @@ from awlmark.core.quantities import INCH_M, draw_trade_size, print_length
 
 CLEAR_M: Final = (("wide", 30 * INCH_M), ("deep", 36 * INCH_M), ("high", 78 * INCH_M))
 """Working space before the panel, 110.26(A), or as wide as the panel where that is more [m]."""
+HANDLE_M: Final = 79 * INCH_M
+"""Highest centre of a breaker's handle, 240.24(A) [m]."""
+BELOW_TOP_M: Final = 12 * INCH_M
+"""The highest handle lies no further below the panel's top than this; common practice [m]."""
+BAD_SPOTS: Final = {
+    "closet": ("The panel hangs in a clothes closet, by things that burn.", "240.24(D)"),
+    "bathroom": ("The panel hangs in a bathroom.", "240.24(E)"),
+    "steps": ("The panel hangs over steps.", "240.24(F)"),
+    "storage": ("Things stand before the panel or foreign pipes above it: its room is kept free.", "110.26(B), (E)"),
+}
+SOURCE_SHARE: Final = 1.25
+"""Of a source's current, 705.12."""
+USUAL_BREAKS_A: Final = 10_000.0
+"""What common breakers interrupt; common practice, the label tells [A]."""
 BUS_SHARE: Final = 1.2
 """Main and back-fed breaker together against the bus bars, the back-fed one at the far end, 705.12."""
 
@@ -35,9 +49,10 @@ def panel_findings(job: Job, breaker_a: float, book: Book, trade_size: str | Non
     """
     front = job.dead_front
     found = [*_condition(front, book), *_neutrals(job, book), *_knockout(job, trade_size, book)]
+    found += [*_families(front, book), *_working_space(job, book), *place_of_panel(job, book), *_fault(job, book)]
+    found += _fresh(job, book)
     if front.spaces:
-        found += [*_families(front, book), *_tandems(front, book), *_fillers(front, book)]
-        found += [*_solar(job, breaker_a, book), *_working_space(job, book), _lugs(book)]
+        found += [*_tandems(front, book), *_fillers(front, book), *_solar(job, breaker_a, book), _lugs(book)]
     return found
 
 
@@ -59,6 +74,11 @@ def _condition(front: DeadFront, book: Book) -> list[Finding]:
     if front.condition == "worn":
         text = "A worn panel: have a licensed electrician look at bus and lugs before anything is added."
         return [_about("panel-age", TIGHT, "Worn panel", text, f"{book.title} 110.12(B)")]
+    if front.condition is None:
+        text = "Is the panel sound: no rust, heat or burnt bus, breakers that are still made and known to trip?"
+        fixes = tuple(Fix(f"{word.capitalize()}", (Put("dead_front.condition", word),)) for word in CONDITIONS)
+        return [_about("panel-age", UNREAD, "Panel not looked at", text, f"{book.title} 110.12(B)", fixes=fixes,
+                       ask="condition ", site=True)]  # fmt: skip
     return []
 
 
@@ -81,7 +101,14 @@ def _neutrals(job: Job, book: Book) -> list[Finding]:
             fixes = (Fix("Looked: they are apart", (Put(path, False),)),)
             found.append(
                 _about(
-                    f"bonded:{board.id}", NOTE, "Neutral and ground", text, f"{book.title} 250.24, 408.40", fixes=fixes
+                    f"bonded:{board.id}",
+                    UNREAD,
+                    "Neutral and ground",
+                    text,
+                    f"{book.title} 250.24, 408.40",
+                    fixes=fixes,
+                    ask=f"feeder {board.name} apart",
+                    site=True,
                 )
             )
     return found
@@ -123,7 +150,9 @@ def _knockout(job: Job, trade_size: str | None, book: Book) -> list[Finding]:
 
 def _families(front: DeadFront, book: Book) -> list[Finding]:
     if not front.families:
-        return []
+        text = "Which breaker types does the panel's label take? A breaker of another make may not go in."
+        return [_about("family", UNREAD, "Breaker type not read", text, f"{book.title} 110.3(B)", ask="accepts ",
+                       site=True)]  # fmt: skip
     wrong = [breaker for breaker in front.breakers if not accepted(front, breaker.family)]
     label = ", ".join(front.families)
     if not wrong:
@@ -191,7 +220,7 @@ def _solar(job: Job, breaker_a: float, book: Book) -> list[Finding]:
     if front.bus_a is None or main is None or any(breaker.rating_a is None for breaker in sources):
         text = "Solar feeds this bus: read the bus bars' rating, the main's and the back-fed breaker's. Type bus 200a."
         return [_about("solar", UNREAD, "Solar on the bus", text, cite, ask="bus ")]
-    fed = sum(breaker.rating_a or 0.0 for breaker in sources)
+    fed = sum(_source_a(breaker) for breaker in sources)
     both, limit = main + fed, BUS_SHARE * front.bus_a
     far = all(max(cells(breaker)) > front.spaces - 2 for breaker in sources)
     every = breaker_a + sum(
@@ -199,8 +228,14 @@ def _solar(job: Job, breaker_a: float, book: Book) -> list[Finding]:
         for breaker in front.breakers
         if breaker.kind != "main"
     )
-    holds = (both <= limit + 1e-9 and far) or every <= front.bus_a + 1e-9
-    text = f"Main {main:g} A and back-fed {fed:g} A make {both:g} A; 120 % of the {front.bus_a:g} A bus is {limit:g} A"
+    by_share, by_sum = both <= limit + 1e-9 and far, every <= front.bus_a + 1e-9
+    if by_sum and not by_share and (not front.complete or any(one.rating_a is None for one in front.breakers)):
+        text = f"The breakers entered come to {every:g} A of the {front.bus_a:g} A bus: are these all of them?"
+        fixes = (Fix("These are all", (Put("dead_front.complete", True),)),)
+        return [_about("solar", UNREAD, "Solar on the bus", text, cite, fixes=fixes, ask="slot ")]
+    holds = by_share or by_sum
+    what = "125 % of the source" if all(one.source_a is not None for one in sources) else "back-fed"
+    text = f"Main {main:g} A and {what} {fed:g} A make {both:g} A; 120 % of the {front.bus_a:g} A bus is {limit:g} A"
     text += "." if far else ", and the back-fed breaker is not at the far end."
     sums = (f"or all breakers but the main: {every:g} A of {front.bus_a:g} A",)
     return [
@@ -226,8 +261,73 @@ def _working_space(job: Job, book: Book) -> list[Finding]:
         return [_about("working-space", STOP, "Working space", text, cite)]
     if None in read.values():
         text = f"Measure the free room before the panel: {wanted}. Type it, such as clear 30in 36in 6 6."
-        return [_about("working-space", NOTE, "Working space", text, cite, ask="clear ")]
+        return [_about("working-space", UNREAD, "Working space", text, cite, ask="clear ", site=True)]
     return [_about("working-space", HOLDS, "Working space", f"{wanted} is free before the panel.", cite)]
+
+
+def _source_a(breaker: Breaker) -> float:
+    """What a back-fed device counts as: 125 % of its source's current, its own rating while that is unread [A]."""
+    return SOURCE_SHARE * breaker.source_a if breaker.source_a is not None else breaker.rating_a or 0.0
+
+
+def place_of_panel(job: Job, book: Book) -> list[Finding]:
+    """Where the panel hangs and how high its handles are (240.24, 110.26(E))."""
+    supply, units = job.supply, job.units
+    found = []
+    cite = f"{book.title} 240.24(A)"
+    most = print_length(HANDLE_M, units)
+    if supply.handle_m is not None:
+        high = supply.handle_m > HANDLE_M + 1e-9
+        text = f"The highest handle is {print_length(supply.handle_m, units)} up; {most} is the most."
+        found.append(_about("handle", STOP if high else HOLDS, "Height of the handles", text, cite))
+    elif supply.panel_top_m > HANDLE_M + 1e-9:
+        top = print_length(supply.panel_top_m, units)
+        far = supply.panel_top_m > HANDLE_M + BELOW_TOP_M + 1e-9
+        text = f"The panel's top is {top} up: its highest handle may be above {most}. How high is it?"
+        found.append(_about("handle", STOP if far else UNREAD, "Height of the handles", text, cite, ask="handle "))
+    if supply.spot is None:
+        text = "Is the panel clear of closets, bathrooms and steps, with nothing foreign above it or stored before it?"
+        fixes = (Fix("Clear of all that", (Put("supply.spot", "clear"),)),)
+        found.append(_about("panel-place", UNREAD, "Panel's place", text, f"{book.title} 240.24(D) to (F), 110.26",
+                            fixes=fixes, ask="spot ", site=True))  # fmt: skip
+    elif supply.spot != "clear":
+        text, clause = BAD_SPOTS[supply.spot]
+        found.append(_about("panel-place", STOP, "Panel's place", text, f"{book.title} {clause}"))
+    return found
+
+
+def _fault(job: Job, book: Book) -> list[Finding]:
+    """Fault current that can flow against what the new breaker interrupts (110.9)."""
+    flows, breaks = job.supply.fault_a, job.supply.breaks_a
+    cite = f"{book.title} 110.9, 110.24"
+    if flows is None or breaks is None:
+        text = "What fault current can flow at the panel, and what does the new breaker interrupt? The utility and the "
+        text += "breaker's label tell; common breakers interrupt 10,000 A."
+        ask = "fault " if flows is None else "breaks "
+        usual = (Put("supply.fault_a", USUAL_BREAKS_A), Put("supply.breaks_a", USUAL_BREAKS_A))
+        fixes = (Fix("10,000 A at most, and a breaker marked so", usual),)
+        return [_about("fault", UNREAD, "Fault current", text, cite, ask=ask, fixes=fixes, site=True)]
+    text = f"{flows:,.0f} A can flow; the breaker interrupts {breaks:,.0f} A."
+    severity = HOLDS if breaks >= flows - 1e-9 else STOP
+    if severity == STOP:
+        text += " A listed series rating with the main would be marked on the panel (240.86)."
+    return [_about("fault", severity, "Fault current", text, cite)]
+
+
+def surge_wanted(job: Job) -> bool:
+    """Whether a surge device belongs to the job: the authority's rule, or a dwelling's new service from 2020 on."""
+    return job.local.surge or (job.supply.fresh and job.occupancy == "dwelling" and job.code != "nec-2017")
+
+
+def _fresh(job: Job, book: Book) -> list[Finding]:
+    """What a new or replaced service or feeder brings along (230.67, 215.18, 225.42, 230.85)."""
+    if not job.supply.fresh or not surge_wanted(job):
+        return []
+    feeder = bool(job.supply.board)
+    clause = "215.18, 225.42" if feeder and book.key == "nec-2023" else "230.67, 230.85"
+    text = "A new supply of a dwelling has a surge device, on the list"
+    text += "." if feeder else ", and an emergency disconnect outdoors."
+    return [_about("fresh", NOTE, "New supply", text, f"{book.title} {clause}")]
 
 
 def _lugs(book: Book) -> Finding:

@@ -47,7 +47,8 @@ def print_va(va: float) -> str:
 def load_cells(job: Job, load: Load) -> tuple[str, ...]:
     """One load as the cells of its row."""
     leg = load.leg or (f"({found})" if (found := leg_of_load(job, load)) else "both")
-    return (load.name, print_va(load.va), load.kind, str(load.count), board_name(job, load.board), leg)
+    kind = f"{load.kind}?" if load.guessed else load.kind
+    return (load.name, print_va(load.va), kind, str(load.count), board_name(job, load.board), leg)
 
 
 def board_name(job: Job, board: str) -> str:
@@ -85,8 +86,10 @@ def read_load_cell(job: Job, row: int, column: int, text: str) -> tuple[Put, ...
     new = row >= len(job.loads)
     if new and not text.strip():
         return ()
-    load = Load(id=_free_id(job), name="Load", va=1500.0) if new else job.loads[row]
+    load = Load(id=_free_id(job), name="Load", va=1500.0, guessed=True) if new else job.loads[row]
     fields = _load_field(job, column, text)
+    if column == 0 and load.guessed:
+        fields["kind"] = guess_kind(text)
     if not new and column == 0 and not text.strip():
         return (Put("loads", tuple(other for other in job.loads if other.id != load.id)),)
     from msgspec.structs import replace
@@ -104,10 +107,10 @@ def _load_field(job: Job, column: int, text: str) -> dict[str, object]:
     if column == 1:
         return {"va": read_va(text, job, name)}
     if column == 2:
-        kind = " ".join(text.lower().split())
+        kind = " ".join(text.lower().split()).removesuffix("?")
         if kind not in LOAD_KINDS:
             raise InputError(name, f"Can't use '{text.strip()[:40]}'.", "one of " + ", ".join(LOAD_KINDS))
-        return {"kind": kind}
+        return {"kind": kind, "guessed": False}
     if column == 3:
         return {"count": int(read_number(text, name, 1, 50))}
     if column == 4:
@@ -123,9 +126,40 @@ def _free_id(job: Job) -> str:
     return next(f"load-{number}" for number in range(1, 1000) if f"load-{number}" not in taken)
 
 
-def add_load(job: Job, name: str, va: float, kind: str = "fixed") -> tuple[Put, ...]:
-    """Edits that put a load on the circuit's own panel."""
-    load = Load(id=_free_id(job), name=name, va=va, kind=kind, board=job.supply.board)
+_KINDS: Final = (
+    ("heat pump", r"heat ?pump|mini ?split"),
+    ("fixed", r"water heater|wash heater|geyser|hot tub|tub|spa|sauna|dishwasher|disposal|microwave|tankless"),
+    ("cooling", r"ac|a/c|air ?con.*|cooler|cooling|condenser|chiller|cold ?store|cold ?room|freezer"),
+    ("range", r"range|oven|cooktop|hob|cooker|stove"),
+    ("dryer", r"dryer"),
+    ("charging", r"ev|evse|charger|charging|(second|other|car) outlet"),
+    ("heat", r"heat|heater|heating|baseboard|furnace|strip"),
+    ("motor", r"pump|motor|press|compressor|saw|fan|mill|lathe|opener|lift"),
+    ("lighting", r"lights?|lamps?|lighting"),
+    ("general", r"plugs?|outlets?|receptacles?|sockets?"),
+)  # fmt: skip
+"""Kinds that the words of a load's name point at, tried in this order; a guess that somebody confirms."""
+
+
+def guess_kind(name: str) -> str:
+    """What a load most likely is by its name; ``fixed`` where no word of it says more."""
+    plain = " ".join(name.lower().replace("-", " ").split())
+    for kind, words in _KINDS:
+        if re.search(rf"\b(?:{words})\b", plain):
+            return kind
+    return "fixed"
+
+
+def add_load(job: Job, name: str, va: float, kind: str | None = None) -> tuple[Put, ...]:
+    """Edits that put a load on the circuit's own panel; without a kind it is guessed, and stays so until confirmed."""
+    load = Load(
+        id=_free_id(job),
+        name=name,
+        va=va,
+        kind=kind or guess_kind(name),
+        guessed=kind is None,
+        board=job.supply.board,
+    )
     return (Put("loads", (*job.loads, load)),)
 
 

@@ -166,7 +166,7 @@ def ways(job: Job, metered: Metered, charge_a: float) -> tuple[Way, ...]:
         Charging current without management [A].
     """
     volts = SYSTEMS[job.supply.system][0]
-    rating, most = job.supply.service_a, set_point(job)
+    rating, most = job.supply.service_a, set_point(job, job.supply.service_a)
     if rating is None or most is None or charge_a <= 0:
         return ()
     others = even_kw(metered) * 1000 / volts
@@ -186,6 +186,7 @@ def ways(job: Job, metered: Metered, charge_a: float) -> tuple[Way, ...]:
         charge_a,
         (Put("demand.managed", True), Put("demand.shares", "")),
         set_point=f"{most:g}",
+        bus="the service",
     )
     for load in sharing_loads(job, volts)[:1]:
         edits = share_edits(job, load, charge_a)
@@ -273,7 +274,7 @@ def _load_year(encoded: bytes, metered: Metered, charge_a: float) -> LoadYear:
     parked = np.zeros(len(others), dtype=bool)
     for car in nights_of(job).cars:
         parked |= (clock_h - car.arrive_h) % 24 < parked_h(car)
-    least = set_point(job)
+    least = set_point(job, rating)
     charging = np.full(len(others), charge_a)
     if job.demand.managed and least is not None:
         charging = allowed_a(others, charge_a, least)

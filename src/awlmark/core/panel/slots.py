@@ -150,11 +150,14 @@ def read_slot(words: list[str], job: Job) -> tuple[Put, ...]:
     if not words:
         raise InputError("slot", "Which space, and what is in it?", _SAMPLE)
     front = job.dead_front
+    if words in (["rest", "free"], ["all"]):
+        return (Put("dead_front.complete", True),)
     space, rest = int(read_number(words[0], "slot", 1, MOST_SPACES)), words[1:]
     old = owner_of(front, space)
     kept = tuple(one for one in front.breakers if one is not old)
     if rest in (["free"], ["empty"]):
-        return (Put("dead_front.breakers", kept),)
+        freed = {space, *(cells(old) if old is not None else ())}
+        return (Put("dead_front.breakers", kept), Put("dead_front.free", tuple(sorted({*front.free, *freed}))))
     if rest in (["open"], ["filler"], ["closed"]):
         return _cover(front, space, rest[0])
     fields = _slot_fields(rest)
@@ -203,6 +206,8 @@ def _slot_fields(words: list[str]) -> dict[str, Any]:
             fields |= {"proved_panel": True} if at & 1 else {}
             fields |= {"proved_load": True} if at & 2 else {}
             fields |= {"proved_panel": False, "proved_load": False} if at == 0 else {}
+        elif word == "source" and rest:
+            fields["source_a"] = read_number(rest.pop(0), "source", 0.5, 400, "a")
         elif word == "type" and rest:
             fields["family"] = rest.pop(0)[:30].upper()
         else:

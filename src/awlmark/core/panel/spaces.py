@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+from typing import Any
+
 import msgspec
+from msgspec.structs import replace
 
 from awlmark.core.book import Book
 from awlmark.core.errors import InputError
-from awlmark.core.finding import HOLDS, NOTE, STOP, Finding, Fix
+from awlmark.core.finding import HOLDS, NOTE, STOP, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.face import Breaker, DeadFront
 from awlmark.core.job.model import Job
@@ -89,10 +93,84 @@ def options(front: DeadFront) -> tuple[str, ...]:
 
 
 def space_findings(job: Job, hots: int, book: Book) -> list[Finding]:
-    """Whether the panel has room for the circuit's breaker; nothing while its spaces are not counted."""
+    """Whether the panel has room for the circuit's breaker, and for the controller's where it is managed."""
     front = job.dead_front
-    if front.spaces == 0 or hots != 2 or job.demand.shares:
+    if job.demand.shares:
         return []
+    if front.spaces == 0:
+        text = "How many spaces has the panel, and what is in them? The new breaker needs a place."
+        return [_about_space(UNREAD, text, book, ask="spaces ", site=True)]
+    if hots == 1:
+        return [_one_space(front, book)]
+    found = _pair(front, book)
+    if job.demand.managed:
+        found += _second_pair(front, book)
+    return found
+
+
+def _about_space(severity: str, text: str, book: Book, **more: Any) -> Finding:
+    told = {"id": "space", "title": "Room for the breaker", "cite": f"{book.title} 408.54"} | more
+    return Finding(severity=severity, text=text, where="panel", at_m=0.0, stage="panel", **told)
+
+
+def untold(front: DeadFront, spaces: Iterable[int]) -> list[int]:
+    """Spaces among some that are taken as free though nobody has looked into them."""
+    if front.complete:
+        return []
+    seen = {*front.free, *front.opened, *front.fillers}
+    seen |= {space for breaker in front.breakers if breaker.idle for space in cells(breaker)}
+    taken = {space for breaker in front.breakers for space in cells(breaker)}
+    return sorted(set(spaces) - seen - taken)
+
+
+def _look_first(front: DeadFront, spaces: list[int], book: Book) -> Finding:
+    """Spaces that count as free only because nothing was said of them."""
+    told = " and ".join(str(space) for space in spaces)
+    text = f"Nobody has said what is in space{'s' if len(spaces) > 1 else ''} {told}: taken as free so far. Look."
+    fixes = (
+        Fix(f"{'They are' if len(spaces) > 1 else 'It is'} free", (Put("dead_front.free", (*front.free, *spaces)),)),
+        Fix("Every device is entered", (Put("dead_front.complete", True),)),
+    )
+    return _about_space(UNREAD, text, book, id="space-told", title="Space not told", fixes=fixes,
+                        ask=f"slot {spaces[0]} ", site=True)  # fmt: skip
+
+
+def _one_space(front: DeadFront, book: Book) -> Finding:
+    """A place for a one-pole breaker: an empty space, or an idle device's."""
+    taken = {space for breaker in front.breakers for space in cells(breaker)}
+    empty = [space for space in range(1, front.spaces + 1) if space not in taken]
+    spare = next((breaker for breaker in front.breakers if breaker.spare), None)
+    if empty:
+        asked = untold(front, empty[:1])
+        if asked:
+            return _look_first(front, asked, book)
+        return _about_space(HOLDS, f"Space {empty[0]} is free.", book)
+    if spare is not None:
+        return _about_space(NOTE, f"Taking out {spare.name or 'the idle device'} frees {spare.space}.", book)
+    return _about_space(STOP, f"No space is free. Way out: {options(front)[0]}.", book,
+                        sums=tuple(f"Or {way}" for way in options(front)[1:]))  # fmt: skip
+
+
+def _second_pair(front: DeadFront, book: Book) -> list[Finding]:
+    """The load controller stands on a two-pole breaker of its own: a second pair behind the charger's."""
+    freed = fewest_moves(front)
+    if freed.pair is None:
+        return []
+    moved = {edit.path: edit.value for edit in follow(front, freed)}
+    charger = Breaker(id="new charger", space=min(freed.pair), name="charger", poles=2, fixed=True)
+    after = replace(front, breakers=(*moved["dead_front.breakers"], charger))
+    second = fewest_moves(after)
+    title = {"id": "space-controller", "title": "Room for the controller"}
+    if second.pair is None:
+        text = "The load controller stands on a two-pole breaker of its own, and no second pair can be freed."
+        return [_about_space(STOP, text, book, **title)]
+    more = f" after {len(second.moves)} more moves" if second.moves else ""
+    text = f"Spaces {second.pair[0]} and {second.pair[1]} take the load controller's breaker{more}."
+    return [_about_space(NOTE if second.moves else HOLDS, text, book, **title)]
+
+
+def _pair(front: DeadFront, book: Book) -> list[Finding]:
+    """Two spaces one above the other, on both legs, with the fewest devices moved."""
     freed = fewest_moves(front)
     fixes: tuple[Fix, ...] = ()
     if freed.pair is None:
@@ -123,4 +201,5 @@ def space_findings(job: Job, hots: int, book: Book) -> list[Finding]:
         sums=tuple(f"Or {way}" for way in options(front)[1:]) if freed.pair is None else (),
         fixes=fixes,
     )
-    return [finding]
+    asked = untold(front, freed.pair) if freed.pair is not None and not freed.moves else []
+    return [finding, *([_look_first(front, asked, book)] if asked else [])]

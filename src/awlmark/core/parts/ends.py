@@ -6,6 +6,7 @@ from typing import Final
 
 import numpy as np
 
+from awlmark.core.panel.equipment import surge_wanted
 from awlmark.core.parts.tally import Tally
 from awlmark.core.run.line import WET
 from awlmark.core.wire.case import Case
@@ -30,15 +31,16 @@ def _panel(tally: Tally) -> None:
     job = case.job
     ratings = sorted(set(table.breaker_a.tolist()))
     index = np.searchsorted(ratings, table.breaker_a)
-    gfci = ":gfci" if needs_gfci(case, float(table.breaker_a[0])) else ""
-    breakers = tuple(f"breaker:{case.hots}:{rating:g}{gfci}" for rating in ratings)
+    breakers = tuple(
+        f"breaker:{case.hots}:{rating:g}{':gfci' if needs_gfci(case, rating) else ''}" for rating in ratings
+    )
     families = " or ".join(job.dead_front.families)
     tally.put("Panel", breakers, index[table.group], 1.0, "panel", detail=f"type {families}" if families else "")
     if job.dead_front.fillers:
         tally.add("Panel", "filler", "panel", float(len(job.dead_front.fillers)))
     if job.demand.managed or job.demand.shares:
         tally.add("Panel", f"management:{'sensors' if job.demand.managed else 'switch'}", "panel")
-    if job.local.surge:
+    if surge_wanted(job):
         tally.add("Panel", "surge", "panel")
     knockout = next((one for one in job.dead_front.knockouts if one.id == job.supply.knockout), None)
     if knockout is not None and case.sections and not case.sections[0].method.cable:
@@ -62,10 +64,10 @@ def _charger(tally: Tally) -> None:
         tally.add("Fixings", "screw", "charger", 2.0)
         if not case.raceway_ground:
             tally.add("Boxes and outlets", "ground screw", "charger")
-    if job.circuit.copper_tail and bool(aluminium.all()):
-        tally.add("Boxes and outlets", "splice kit", "charger")
-    elif aluminium.any():
-        tally.put("Sundries", ("compound",), None, aluminium[table.group].astype(float), "panel", "charger")
+    if aluminium.any():
+        kind = ("Boxes and outlets", "splice kit") if job.circuit.copper_tail else ("Sundries", "compound")
+        marks = ("charger",) if job.circuit.copper_tail else ("panel", "charger")
+        tally.put(kind[0], (kind[1],), None, aluminium[table.group].astype(float), *marks)
     if job.charger.disconnect:
         tally.add("Boxes and outlets", "disconnect", "charger")
     if nameplate:

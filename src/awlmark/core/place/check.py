@@ -6,7 +6,7 @@ import math
 from typing import Final
 
 from awlmark.core.book import Book
-from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, Finding, Fix
+from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.job.site import Pin, Thing
@@ -65,9 +65,9 @@ def place_findings(job: Job, book: Book) -> list[Finding]:
         if job.site.pins:
             text = f"{len(job.site.pins)} spots are pinned. Which one does the line end at?"
             fixes = tuple(Fix(f"At {one.name}", (Put("site.pin", one.id),)) for one in job.site.pins)
-            found.append(_about("pin", NOTE, "No spot chosen", text, book.title, fixes=fixes))
+            found.append(_about("pin", UNREAD, "No spot chosen", text, book.title, fixes=fixes))
         return found
-    return [*found, *_reach(job, pin, book), *_height(job, pin, book)]
+    return [*found, *_reach(job, pin, book), *_hangs(job, pin, book)]
 
 
 def _about(kind: str, severity: str, title: str, text: str, cite: str, **more: object) -> Finding:
@@ -100,7 +100,7 @@ def _reach(job: Job, pin: Pin, book: Book) -> list[Finding]:
         text = "How long is the charger's cord? Type it, such as cord 20ft."
         if math.isfinite(least):
             text = f"The nearest port takes {print_length(least, job.units)} of cord. {text}"
-        return [_about("reach", NOTE, "Cord not read", text, cite, ask="cord ")]
+        return [_about("reach", UNREAD, "Cord not read", text, cite, ask="cord ", site=True)]
     worst = max(found, key=lambda reach: reach.needs_m)
     best = min(found, key=lambda reach: reach.needs_m)
     long = "" if cord <= LONGEST_CORD_M + 1e-9 else " Past 25 ft it wants a device that takes it up."
@@ -139,20 +139,48 @@ def _needs(job: Job, reach: Reach) -> str:
     return f"takes {print_length(reach.needs_m, job.units)}" if math.isfinite(reach.needs_m) else "no way leads there"
 
 
-def _height(job: Job, pin: Pin, book: Book) -> list[Finding]:
-    inside = under_roof(job, pin)
+def height_findings(job: Job, inside: bool, end_m: float, at_m: float, book: Book) -> list[Finding]:
+    """How high the coupling is kept, by where the line ends; without a spot the line's own end tells (625.50).
+
+    Parameters
+    ----------
+    job : Job
+        Its spots and how the charger is connected.
+    inside : bool
+        Whether the line ends inside.
+    end_m : float
+        How high it ends above the floor [m].
+    at_m : float
+        And where that is on the tape [m].
+    book : Book
+        For the edition's name.
+    """
+    pin = chosen_pin(job)
+    inside = inside or (pin is not None and under_roof(job, pin))
     least = INSIDE_M if inside else OUTSIDE_M
     where, cite = "inside" if inside else "outside", f"{book.title} 625.50"
+    high_m = end_m if pin is None else pin.height_m
+    name = "The line's end" if pin is None else pin.name
+    lies = "lies" if pin is None else "hangs"
+    told, wanted = print_length(max(high_m, 0.0), job.units), print_length(least, job.units)
+    if high_m >= least - 1e-9:
+        text = f"{name} {lies} {told} up; {where} {wanted} is the least for the coupling when it is put away."
+        return [_about("height", HOLDS, "Height", text, cite)]
+    if pin is None:
+        text = f"{name} {lies} {told} up. How high is the coupling kept? {wanted} {where} is the least: pin A high 4."
+        return [_about("height", UNREAD, "Height", text, cite, ask="pin A ", at_m=at_m, site=True)]
+    raised = (Fix(f"At {wanted}", (Put(f"site.pins[{pin.id}].height_m", least),)),)
+    if job.charger.connection != "hardwired":
+        text = f"The outlet at {name} hangs {told} up; it is the unit's coupling that is kept {wanted} up {where}."
+        return [_about("height", NOTE, "Height", text, cite, fixes=raised)]
+    text = f"{name} hangs {told} up; {where} the coupling is kept {wanted} or more above the ground."
+    return [_about("height", STOP, "Too low", text, cite, fixes=raised)]
+
+
+def _hangs(job: Job, pin: Pin, book: Book) -> list[Finding]:
+    """Its maker's heights, and what it is screwed to."""
     found = []
-    path = f"site.pins[{pin.id}].height_m"
-    told, wanted = print_length(pin.height_m, job.units), print_length(least, job.units)
-    if pin.height_m < least - 1e-9:
-        raised = (Fix(f"At {wanted}", (Put(path, least),)),)
-        text = f"{pin.name} hangs {told} up; {where} the coupling stands {wanted} or more above the ground."
-        found.append(_about("height", STOP, "Too low", text, cite, fixes=raised))
-    else:
-        text = f"{pin.name} hangs {told} up; {where} {wanted} is the least."
-        found.append(_about("height", HOLDS, "Height", text, cite))
+    told = print_length(pin.height_m, job.units)
     low, high = job.charger.band_low_m, job.charger.band_high_m
     if (low is not None and pin.height_m < low - 1e-9) or (high is not None and pin.height_m > high + 1e-9):
         band = " to ".join("open" if end is None else print_length(end, job.units) for end in (low, high))
@@ -164,7 +192,10 @@ def _height(job: Job, pin: Pin, book: Book) -> list[Finding]:
         )
         kinds = ("stud", "backing", "masonry", "post")
         fixes = tuple(Fix(kind.capitalize(), (Put(f"site.pins[{pin.id}].fixing", kind),)) for kind in kinds)
-        found.append(_about("fixing", NOTE, "Fixing not read", text, "common practice", fixes=fixes))
+        ask = f"pin {pin.name} "
+        found.append(
+            _about("fixing", UNREAD, "Fixing not read", text, "common practice", fixes=fixes, ask=ask, site=True)
+        )
     return found
 
 

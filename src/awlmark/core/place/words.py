@@ -126,10 +126,10 @@ def _band(text: str, job: Job) -> Told:
 
 def _charger_word(field: str) -> Reader:
     def read(text: str, job: Job) -> Told:
-        known = {"yes": True, "no": False}
+        known = {"yes": True, "no": False, "open": None}
         word = text.partition(" ")[2].strip().lower()
         if word not in known:
-            raise InputError(field, f"Can't use '{word[:40]}'.", "yes or no")
+            raise InputError(field, f"Can't use '{word[:40]}'.", "yes, no or open")
         return text, (Put(f"charger.{field}", known[word]),)
 
     return read

@@ -8,14 +8,18 @@ import msgspec
 
 from awlmark.core.design import Design
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT
-from awlmark.core.prove.expect import drop_split
+from awlmark.core.prove.expect import BREAKER, FACE, RANGE_A, drop_split
 from awlmark.core.prove.log import Judged, latest
 from awlmark.core.quantities import print_temperature
 
 NEAR: Final = 0.04
 """Share of the nominal volts within which a reading counts as that value."""
 UNEVEN_V: Final = 3.0
-"""Between the two legs this is worth a note; common practice."""
+"""Between the two legs this and more is worth a note; common practice."""
+UPSTREAM_OHM: Final = 5.0 / 48.0
+"""Real services and their transformers sag up to 5 V at 48 A before it is worth a word; common practice."""
+GUARD_SHARE: Final = 0.15
+"""A unit that guards itself from heat draws about half its current, within this share; common practice."""
 SAG_SPARE_V: Final = 0.5
 """Sag this far over the design's is told; a meter and the utility's side are not known better."""
 HOT_RISE_K: Final = 45.0
@@ -32,13 +36,15 @@ class Meaning(msgspec.Struct, frozen=True):
     """What to do next."""
 
 
-def pattern(one_two: float, one_n: float, two_n: float) -> Meaning:
+def pattern(one_two: float, one_n: float, two_n: float, ref: str = "neutral") -> Meaning:
     """The fault that three volts at one place point at.
 
     Parameters
     ----------
     one_two, one_n, two_n : float
-        Between the hots, and from each to neutral [V].
+        Between the hots, and from each to neutral or ground [V].
+    ref : {"neutral", "ground"}
+        What the last two were read to; a hardwired unit has no neutral.
     """
 
     def near(found: float, wanted: float) -> bool:
@@ -48,13 +54,14 @@ def pattern(one_two: float, one_n: float, two_n: float) -> Meaning:
         return Meaning(STOP, "Both hots on one leg", "Nothing between the hots, 120 V from each: they share a leg.",
                        "Move one of them to the next space down: legs alternate.")  # fmt: skip
     if near(one_two, 120) and ((near(one_n, 120) and near(two_n, 0)) or (near(one_n, 0) and near(two_n, 120))):
-        text = "120 V between the hots, none from one to neutral: it is landed there."
-        return Meaning(STOP, "Second hot on the neutral", text, "Switch off, prove dead, land it on the breaker.")
+        text = f"120 V between the hots, none from one to {ref}: it is landed there."
+        where = "the neutral" if ref == "neutral" else "the neutral or the ground"
+        return Meaning(STOP, f"Second hot on {where}", text, "Switch off, prove dead, land it on the breaker.")
     if near(one_two, 208) and near(one_n, 120) and near(two_n, 120):
         return Meaning(NOTE, "Three-phase supply", "208 V between the hots: two legs of a three-phase supply.",
                        "Set the supply to 120/208; the charger gives less power.")  # fmt: skip
     if near(one_two, 240) and not near(one_n, 120) and near(one_n + two_n, one_two):
-        return Meaning(STOP, "Loose neutral", f"240 V between the hots, {one_n:.0f} and {two_n:.0f} V to neutral.",
+        return Meaning(STOP, "Loose neutral", f"240 V between the hots, {one_n:.0f} and {two_n:.0f} V to {ref}.",
                        "Switch off now; the neutral upstream, then the utility.")  # fmt: skip
     if near(one_two, 0) and (near(one_n, 0) or near(two_n, 0)):
         return Meaning(STOP, "A leg is missing", "One hot shows nothing: breaker pole, lug or wire is open.",
@@ -68,7 +75,7 @@ def pattern(one_two: float, one_n: float, two_n: float) -> Meaning:
         )
     if one_two > 252:
         return Meaning(TIGHT, "High supply", f"{one_two:.0f} V without load is above Range A.", "Ask the utility.")
-    if abs(one_n - two_n) > UNEVEN_V:
+    if abs(one_n - two_n) >= UNEVEN_V - 1e-9:
         return Meaning(
             NOTE,
             "Legs differ",
@@ -109,8 +116,9 @@ def sag(
     whole = charger_idle - charger_loaded
     branch_planned = split.get("branch", 0.0) * share
     upstream_planned = (split.get("service", 0.0) + split.get("feeder", 0.0)) * share
+    usual_up = max(upstream_planned, UPSTREAM_OHM * amps)
     if panel_idle is None or panel_loaded is None:
-        over = whole - branch_planned - upstream_planned
+        over = whole - branch_planned - usual_up
         if over <= SAG_SPARE_V:
             return Meaning(
                 HOLDS, "Sag as designed", f"{whole:.1f} V under load; the branch explains {branch_planned:.1f} V."
@@ -120,7 +128,7 @@ def sag(
         return Meaning(TIGHT, "Sag beyond the wire", text, "Read the panel under load too: that tells which side.")
     upstream = panel_idle - panel_loaded
     branch = whole - upstream
-    over_branch, over_up = branch - branch_planned, upstream - upstream_planned
+    over_branch, over_up = branch - branch_planned, upstream - usual_up
     if max(over_branch, over_up) <= SAG_SPARE_V:
         return Meaning(HOLDS, "Sag as designed", f"Branch {branch:.1f} V, before it {upstream:.1f} V.")
     if over_branch >= over_up:
@@ -130,7 +138,7 @@ def sag(
         text += f" {watts:.0f} W in one place."
         return Meaning(STOP, "A joint of the branch", text, "Off, prove dead, retorque breaker, boxes and charger.")
     milli = over_up / amps * 1000
-    text = f"The panel itself sags {upstream:.1f} V, usually {upstream_planned:.1f}: {milli:.0f} mΩ too many there."
+    text = f"The panel itself sags {upstream:.1f} V, usually up to {usual_up:.1f}: {milli:.0f} mΩ too many there."
     return Meaning(TIGHT, "Upstream of the panel", text, "Feeder lugs, main, then the utility.")
 
 
@@ -226,12 +234,22 @@ def why_only(
         f"Eighty percent of {made.breaker_a:g} A.",
         "Some units are set by the breaker.",
     )
-    if plug_c is not None and plug_c > 60:
+    half = made.charge_a / 2
+    if plug_c is not None and plug_c > 60 and abs(found_a - half) <= GUARD_SHARE * half:
         offer(made.charge_a / 2, "Heat cut-back", f"{print_temperature(plug_c)} at the plug: it guards itself.",
               "A symptom, no cure: find the hot contact.")  # fmt: skip
     if volts is not None and volts < 0.9 * made.volts:
         offer(found_a, "Low volts", f"{volts:.0f} V under load.", "Split the sag: panel and charger.")
     return tuple(meaning for _off, meaning in sorted(found, key=lambda each: each[0]))
+
+
+def implied_volts(kilowatts: float, amps: float, nominal_v: float) -> list[Meaning]:
+    """Volts that a unit's display and a clamp come to, where these are low: 7.2 kW at 32 A is 225 V."""
+    volts = kilowatts * 1000 / amps
+    if volts >= nominal_v * (1 - RANGE_A):
+        return []
+    text = f"{kilowatts:g} kW at {amps:g} A is {volts:.0f} V: the supply sags, or the car takes less than is shown."
+    return [Meaning(NOTE, "Less power than amps", text, "Read the volts under load beside it.")]
 
 
 def guard_setting(design: Design, found_a: float) -> Meaning:
@@ -270,6 +288,10 @@ def meanings(design: Design) -> tuple[Meaning, ...]:
         if one_two is not None and one_g is not None and two_g is not None:
             opened = ground_open(one_two, one_g, two_g)
             found += [opened] if opened else []
+            if one_n is None or two_n is None:
+                # Without a neutral to read to, the ground tells the same faults.
+                told = pattern(one_two, one_g, two_g, "ground")
+                found += [told] if opened is None or told.severity != STOP else []
     idle, loaded, amps = value("charger 1-2"), value("charger loaded"), value("amps")
     if idle is not None and loaded is not None and amps:
         found.append(sag(design, idle, loaded, amps, value("panel 1-2"), value("panel loaded")))
@@ -278,9 +300,18 @@ def meanings(design: Design) -> tuple[Meaning, ...]:
         found.append(guard_setting(design, setting))
     if amps and design.circuit is not None and amps < 0.95 * design.circuit.charge_a:
         found += why_only(design, amps, volts=loaded, plug_c=value("plug 60 min"))[:3]
-    lug, air = value("lug 60 min"), design.job.prove.ambient_c
-    if lug is not None and air is not None and amps and design.circuit is not None:
-        wire = value("wire 60 min")
-        found.append(heat(lug - air, amps, design.circuit.charge_a, wire_rise_k=None if wire is None else wire - air))
+    air, wire = design.job.prove.ambient_c, value("wire 60 min")
+    if air is not None and amps and design.circuit is not None:
+        full = design.circuit.charge_a
+        for place in ("lug", BREAKER, "plug", FACE):
+            hour, early = value(f"{place} 60 min"), value(f"{place} 5 min")
+            beside = None if wire is None or place != "lug" else wire - air
+            if hour is not None:
+                found.append(heat(hour - air, amps, full, wire_rise_k=beside))
+            elif early is not None:
+                found.append(heat(early - air, amps, full, minutes=5.0))
+    shown = value("kw")
+    if shown is not None and amps and design.circuit is not None:
+        found += implied_volts(shown, amps, design.circuit.volts)
     order = (STOP, TIGHT, NOTE, HOLDS)
     return tuple(sorted(found, key=lambda meaning: order.index(meaning.severity)))

@@ -9,7 +9,7 @@ import msgspec
 import numpy as np
 
 from awlmark.core.design import Design
-from awlmark.core.prove.expect import AIR_C, BREAKER, Test
+from awlmark.core.prove.expect import AIR_C, BREAKER, FACE, Test
 from awlmark.core.prove.network import HEALTHY, Faults, circuit_of, solve_network
 from awlmark.core.prove.thermal import NODES, Thermal, charging, guard_of, heat_run, thermal_of
 
@@ -52,7 +52,9 @@ def temperature(design: Design, bench: Bench, place: str, air_c: float = AIR_C) 
     thermal = thermal_of(design, bench.faults, "panel 1" if place == BREAKER else "charger 1")
     if thermal is None or bench.minutes <= 0:
         return air_c
-    return _warm(thermal, bench.amps, bench.minutes, air_c)[NODES.index("lug" if place == BREAKER else place)]
+    return _warm(thermal, bench.amps, bench.minutes, air_c)[
+        NODES.index({BREAKER: "lug", FACE: "body"}.get(place, place))
+    ]
 
 
 @functools.lru_cache(maxsize=256)

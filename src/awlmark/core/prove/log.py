@@ -16,7 +16,7 @@ from awlmark.core.errors import FileError, InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
-from awlmark.core.job.works import Reading, Signature
+from awlmark.core.job.works import Reading, Signature, Waived
 from awlmark.core.prove.expect import Test, tests_of
 from awlmark.core.quantities import print_temperature
 
@@ -29,7 +29,15 @@ UNITS: Final[dict[str, tuple[str, float]]] = {
 }  # fmt: skip
 POSSIBLE: Final = {"V": (0.0, 300.0), "ohm": (0.0, 1e13), "A": (0.0, 200.0), "kW": (0.0, 50.0), "C": (-40.0, 200.0)}
 """What an instrument can show here; outside it nobody read what they think."""
-HEADS: Final = ("test", "value", "unit", "when", "who", "instrument", "conditions", "struck", "signed")
+HEADS: Final = ("test", "value", "unit", "when", "who", "instrument", "conditions", "struck", "signed", "origin")
+MADE_UP: Final = "made up"
+"""Origin of readings in an invented job."""
+MUST_STAGES: Final = ("dead", "continuity", "insulation")
+"""Every test of these has to be read and in its band before anybody signs."""
+LOAD_TESTS: Final = ("amps", "charger loaded", "lug 60 min")
+"""With a car there, these as well: what it draws, the volts under load, the heat at an hour."""
+EARLY_MIN: Final = 45.0
+"""Heat read sooner proves nothing; common practice [min]."""
 
 
 class Judged(msgspec.Struct, frozen=True):
@@ -74,8 +82,13 @@ def judge(design: Design, reading: Reading) -> Judged:
     if reading.value is None:
         return Judged(reading, test, UNREAD, read_value(reading.raw, test.unit)[1] or "Not read.")
     if test.low - 1e-12 <= reading.value <= test.high + 1e-12:
+        if test.stage == "heat" and minutes_of(test.key) < EARLY_MIN:
+            return Judged(reading, test, NOTE, "Within its band, and too early: heat needs an hour at steady current.")
         return Judged(reading, test, HOLDS, "Within its band.")
     side = "above" if reading.value > test.high else "below"
+    if side == "below" and test.below_is_load:
+        text = "Less than the circuit gives: the car, the cord, its temperature or a setting asks for no more."
+        return Judged(reading, test, NOTE, text)
     limit = test.high if side == "above" else test.low
     units = design.job.units
     found, edge = print_value(reading.value, test.unit, units), print_value(limit, test.unit, units)
@@ -134,13 +147,61 @@ def strike(job: Job, number: int, reason: str) -> tuple[Put, ...]:
     return (Put("prove.readings", (*readings[: number - 1], changed, *readings[number:])),)
 
 
+def minutes_of(key: str) -> float:
+    """Minutes in the name of a heat test, such as ``lug 60 min``."""
+    return float(key.split()[1])
+
+
+def waive(job: Job, test: Test, reason: str) -> tuple[Put, ...]:
+    """Edits that let a test be signed over, unread or out of its band, for a reason that prints.
+
+    Raises
+    ------
+    InputError
+        Without a reason in words.
+    """
+    if len(reason.split()) < 2:
+        raise InputError("except", "It wants a reason, in words; the reason prints.", "such as except kw no display")
+    kept = tuple(one for one in job.prove.waived if one.test != test.key)
+    return (Put("prove.waived", (*kept, Waived(test=test.key, reason=reason[:160]))),)
+
+
+def must_tests(design: Design) -> tuple[Test, ...]:
+    """Tests without which nobody signs: dead, continuity, insulation, live between the lines and to ground.
+
+    With a car there, the load and the heat at an hour as well.
+    """
+    tests = tests_of(design)
+    found = [test for test in tests if test.stage in MUST_STAGES]
+    found += [test for test in tests if test.stage == "live" and not test.key.endswith("N")]
+    if not any(test.key == "charger 1-2" for test in tests):
+        found += [test for test in tests if test.key == "charger 1-N"]
+    if design.job.need.cars:
+        found += [test for test in tests if test.key in LOAD_TESTS]
+    return tuple(found)
+
+
+def wanting(design: Design) -> tuple[tuple[Test, str], ...]:
+    """Tests that keep anybody from signing, each with why: not read, or out of its band, and without a reason."""
+    read = latest(design)
+    waived = {one.test for one in design.job.prove.waived}
+    found = []
+    for test in must_tests(design):
+        each = read.get(test.key)
+        if test.key in waived or (each is not None and each.severity in (HOLDS, NOTE)):
+            continue
+        found.append((test, "not read" if each is None else each.text))
+    return tuple(found)
+
+
 def sign(design: Design, who: str, when: str) -> tuple[Put, ...]:
     """Edits that freeze every reading so far under a new revision.
 
     Raises
     ------
     InputError
-        Without a name, without readings, or while a strict test fails or a needed torque is unread.
+        Without a name, without readings, while a needed torque is unread, while a strict test fails, or while a test
+        that has to be read is not, or lies out of its band, without a reason.
     """
     from awlmark.core.build.torque import want_torques
 
@@ -150,13 +211,23 @@ def sign(design: Design, who: str, when: str) -> tuple[Put, ...]:
         raise InputError("sign", "Who signs?", "a name, such as sign R. Vale")
     if not open_ones:
         raise InputError("sign", "There is nothing new to sign.", "a reading first")
-    failing = next((each for each in latest(design).values() if each.severity == STOP), None)
+    waived = {one.test for one in job.prove.waived}
+    read = latest(design)
+    failing = next((each for key, each in read.items() if each.severity == STOP and key not in waived), None)
     if failing is not None:
         raise InputError(
             "sign",
             f"{failing.test.name if failing.test else 'A test'} fails: {failing.text}",
             "a repair, then a new reading",
         )
+    missing = wanting(design)
+    if missing:
+        names = ", ".join(test.key for test, _why in missing[:5]) + (" and more" if len(missing) > 5 else "")
+        test, why = missing[0]
+        raise InputError(
+            "sign", f"{len(missing)} needed tests do not hold: {names}. {test.name}: {why}",
+            f"read {test.key} and its value, or except {test.key} and the reason",
+        )  # fmt: skip
     want_torques(design, "sign")
     revision = len(job.prove.signatures) + 1
     frozen = tuple(
@@ -194,6 +265,7 @@ def write_log(design: Design) -> str:
             one.conditions,
             one.struck,
             str(one.signed or ""),
+            MADE_UP if design.job.made_up else "",
         )
         writer.writerow(["'" + cell if cell[:1] in ("=", "+", "-", "@") else cell for cell in cells])
     return out.getvalue()

@@ -8,7 +8,7 @@ from awlmark.core.design import Design
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, ranked
 from awlmark.core.prove.diagnose import meanings
 from awlmark.core.prove.expect import tests_of
-from awlmark.core.prove.log import judged, latest, out_of_order, print_value
+from awlmark.core.prove.log import judged, latest, out_of_order, print_value, wanting
 
 
 @functools.lru_cache(maxsize=2)
@@ -51,6 +51,12 @@ def _next(design: Design) -> list[Finding]:
         signed = design.job.prove.signatures
         if not tests or (signed and all(reading.signed for reading in design.job.prove.readings)):
             return []
+        missing = wanting(design)
+        if missing:
+            names = ", ".join(one.key for one, _why in missing[:4])
+            text = f"Every test is read; signing waits for {names}: a repair and a new reading, or a reason."
+            ask = f"except {missing[0][0].key} "
+            return [Finding("prove:sign", UNREAD, "Not ready to sign", text, "your log", stage="prove", ask=ask)]
         text = "Every test is read. Type sign and your name."
         return [Finding("prove:sign", NOTE, "Ready to sign", text, "your log", stage="prove", ask="sign ")]
     units = design.job.units

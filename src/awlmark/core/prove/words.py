@@ -10,7 +10,7 @@ from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.prove.expect import Test, tests_of
-from awlmark.core.prove.log import add_reading, latest, read_value, sign, strike
+from awlmark.core.prove.log import add_reading, latest, read_value, sign, strike, waive
 from awlmark.core.quantities import read_temperature
 
 Told = tuple[str, tuple[Put, ...]]
@@ -47,6 +47,13 @@ def read_words(words: list[str], text: str, job: Job) -> Told:
     return said, add_reading(job, test, raw, clock(), who.strip()[:60], instrument.strip()[:60])
 
 
+def except_words(words: list[str], text: str, job: Job) -> Told:
+    """``except megohm 1-G no tester on site``: a test signed over unread or out of its band, for this reason."""
+    rest = text.strip().split(None, 1)[1] if len(words) > 1 else ""
+    test, reason = _test(job, rest.strip())
+    return f"except {test.name}: {reason}", waive(job, test, reason)
+
+
 def strike_words(words: list[str], text: str, job: Job) -> Told:
     """``strike 4 probe on paint``: reading 4 no longer counts, for this reason."""
     parts = text.strip().split(None, 2)
@@ -67,5 +74,11 @@ def air_words(words: list[str], text: str, job: Job) -> Told:
     return " ".join(words), (Put("prove.ambient_c", value),)
 
 
-PROVE_WORDS: Final = {"read": read_words, "strike": strike_words, "sign": sign_words, "air": air_words}
+PROVE_WORDS: Final = {
+    "read": read_words,
+    "strike": strike_words,
+    "except": except_words,
+    "sign": sign_words,
+    "air": air_words,
+}
 """First words of entries about proving, and what reads them."""

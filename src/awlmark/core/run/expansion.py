@@ -5,12 +5,12 @@ from __future__ import annotations
 from typing import Final
 
 from awlmark.core.book import Book
-from awlmark.core.finding import HOLDS, NOTE, STOP, Finding, Fix
+from awlmark.core.finding import HOLDS, STOP, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.quantities import INCH_M, print_length
 from awlmark.core.run.line import Line, Walked
-from awlmark.core.run.told import about_leg, named
+from awlmark.core.run.told import about_leg, legs_text
 
 PVC_PER_C: Final = 3.38e-5 * 1.8
 """Coefficient of PVC, Table 352.44 (3.38e-5 in/in per degF) [1/K]; from memory."""
@@ -50,35 +50,60 @@ def plastic(walked: Walked) -> bool:
     )
 
 
+def straight_runs(line: Line) -> list[list[Walked]]:
+    """Straight lengths of plastic pipe between fixed points: a reading that goes on straight is no end of one."""
+    runs: list[list[Walked]] = []
+    for walked in line.legs:
+        if not plastic(walked):
+            continue
+        before = runs[-1][-1] if runs else None
+        goes_on = (
+            before is not None
+            and before.number == walked.number - 1
+            and before.turn_deg < 1e-6
+            and not before.pulls
+            and before.leg.end != "corner"
+            and before.method is walked.method
+        )
+        if goes_on:
+            runs[-1].append(walked)
+        else:
+            runs.append([walked])
+    return runs
+
+
 def expansion_findings(job: Job, line: Line, book: Book) -> list[Finding]:
     """Every straight length of plastic pipe out of the ground."""
     site, cite, found = job.site, f"{book.title} 352.44", []
-    for walked in line.legs:
-        if not plastic(walked) or len(job.legs) < 2:
-            continue
-        length = walked.leg.length_m
+    for legs in straight_runs(line):
+        walked = legs[0]
+        length = sum(each.leg.length_m for each in legs)
         path = f"legs[{walked.leg.id}].slip"
+        slip, sun = any(each.leg.slip for each in legs), any(each.leg.sun for each in legs)
+        name = legs_text(legs)
+        name = name[:1].upper() + name[1:]
+        verb = "moves" if len(legs) == 1 else "move"
         if site.low_c is None or site.high_c is None:
-            if movement_m(length, WIDE_RANGE_C) >= FITTING_M and not walked.leg.slip:
-                text = f"{named(walked).capitalize()} is plastic pipe and moves. Type the weather: site -15C to 45C."
-                found.append(about_leg(walked, "moves", NOTE, "Expansion", text, cite, ask="site "))
+            if movement_m(length, WIDE_RANGE_C) >= FITTING_M and not slip:
+                text = f"{name} in plastic pipe {verb} with the weather. How cold and how hot does it get there?"
+                found.append(about_leg(walked, "moves", UNREAD, "Expansion", text, cite, ask="site ", site=True))
             continue
-        hot_c = site.high_c + (SUN_C if walked.leg.sun else 0.0)
+        hot_c = site.high_c + (SUN_C if sun else 0.0)
         moves = movement_m(length, hot_c - site.low_c)
         inches = moves / INCH_M
         needs = moves >= FITTING_M - 1e-12
-        weather = f"between {site.low_c:g} and {hot_c:.0f} °C{' in the sun' if walked.leg.sun else ''}"
-        text = f"{named(walked).capitalize()} moves {inches:.2f} in {weather}; from ¼ in it wants a fitting."
+        weather = f"between {site.low_c:g} and {hot_c:.0f} °C{' in the sun' if sun else ''}"
+        text = f"{name} {verb} {inches:.2f} in {weather}; from ¼ in it wants a fitting."
         fahrenheit = (hot_c - site.low_c) * 1.8
         sums = [f"{print_length(length, job.units)} x 3.38e-5 x {fahrenheit:.0f} °F = {inches:.2f} in"]
-        if walked.leg.slip and site.install_c is not None:
+        if slip and site.install_c is not None:
             out = opening_m(site.low_c, hot_c, site.install_c) / INCH_M
             sums.append(
                 f"Set it {out:.1f} in open at {site.install_c:g} °C, for a fitting of 4 in; leave straps loose."
             )
-        elif walked.leg.slip:
+        elif slip:
             sums.append("Type the temperature when it is set, such as site now 12C, for its opening.")
-        severity = STOP if needs and not walked.leg.slip else HOLDS
+        severity = STOP if needs and not slip else HOLDS
         fixes = (Fix("Expansion fitting", (Put(path, True),)),) if severity == STOP else ()
         found.append(
             about_leg(

@@ -96,6 +96,15 @@ class Section(msgspec.Struct, gc=False, frozen=True):
     roof: bool
     nipple: bool
     """24 in or less between two enclosures (Chapter 9 note 4)."""
+    insulated: bool = False
+    """Whether a part of it lies in thermal insulation."""
+    beside: int = 0
+    """Current-carrying conductors of other cables that count with its own where they lie together (334.80)."""
+
+    @property
+    def limit_c(self) -> int | None:
+        """Temperature column that the method may not pass here [degC]; None where it sets no limit."""
+        return self.method.insulated_c if self.insulated and self.method.insulated_c else self.method.limit_c
 
     @property
     def start_m(self) -> float:
@@ -308,9 +317,17 @@ def _sections(legs: tuple[Walked, ...]) -> tuple[Section, ...]:
                     for walked in group
                 ),
                 nipple=enclosed and group[-1].leg.end in ("box", "charger") and length <= NIPPLE_M + 1e-9,
+                insulated=any(walked.leg.insulated for walked in group),
+                beside=max((_beside(walked) for walked in group), default=0),
             )
         )
     return tuple(found)
+
+
+def _beside(walked: Walked) -> int:
+    """Conductors of the cables beside one: from three cables on each brings its two (334.80)."""
+    others = walked.leg.beside or 0
+    return 2 * others if walked.method.cable and others >= 2 else 0
 
 
 def _stretches(legs: tuple[Walked, ...]) -> tuple[Stretch, ...]:

@@ -17,3 +17,11 @@ def about_leg(walked: Walked, kind: str, severity: str, title: str, text: str, c
 def named(walked: Walked) -> str:
     """A leg in two words."""
     return f"leg {walked.number}"
+
+
+def legs_text(legs: list[Walked]) -> str:
+    """Legs by their numbers: ``leg 3``, ``legs 1, 2 and 5``."""
+    numbers = [str(walked.number) for walked in legs]
+    if len(numbers) == 1:
+        return f"leg {numbers[0]}"
+    return f"legs {', '.join(numbers[:-1])} and {numbers[-1]}"

@@ -41,6 +41,8 @@ BED_M: Final = 3 * INCH_M
 SWELL: Final = 1.25
 """Loose spoil over ground in place; common practice."""
 TOUGH: Final = ("rmc", "imc", "pvc80")
+SHALLOW_A: Final = 20.0
+"""Largest breaker of a circuit that may lie shallow, Table 300.5 column 4 [A]."""
 
 
 class Trench(msgspec.Struct, frozen=True):
@@ -54,12 +56,50 @@ class Trench(msgspec.Struct, frozen=True):
     sand_m3: float
 
 
+def buried(walked: Walked) -> bool:
+    """Whether a leg lies in the ground: a trench, or one that is said to."""
+    return walked.leg.direction == "trench" or (walked.place == "buried" and not walked.crosses)
+
+
+def in_ground(line: Line) -> list[Walked]:
+    """Legs that lie in the ground."""
+    return [walked for walked in line.legs if buried(walked)]
+
+
+def shallow(job: Job) -> bool:
+    """Whether the circuit may lie as shallow as Table 300.5, column 4 has it.
+
+    A dwelling's branch circuit of 120 V with ground-fault protection and a breaker of 20 A at most; every receptacle
+    for charging has that protection (625.54).
+    """
+    small = job.circuit.breaker_a is None or job.circuit.breaker_a <= SHALLOW_A
+    return job.occupancy == "dwelling" and job.charger.connection in ("5-15", "5-20") and small
+
+
 @functools.cache
-def least_cover_m(method: Method, surface: str) -> float:
-    """Least cover over a raceway or cable [m], NEC Table 300.5."""
-    group = (
-        "RMC/IMC" if method.key in ("rmc", "imc") else "direct buried cable" if method.cable else "nonmetallic raceway"
-    )
+def least_cover_m(method: Method, surface: str, shallow: bool = False, dwelling: bool = True) -> float:
+    """Least cover over a raceway or cable [m], NEC Table 300.5.
+
+    Parameters
+    ----------
+    method : Method
+        Raceway or cable.
+    surface : str
+        What lies over it, one of ``SURFACES``.
+    shallow : bool
+        A dwelling's 120 V, 20 A circuit with ground-fault protection, column 4.
+    dwelling : bool
+        Only a dwelling's own drive is easier than a street.
+    """
+    if surface == "drive" and not dwelling:
+        surface = "street"
+    if shallow and method.key not in ("rmc", "imc"):
+        group = "residential 120V GFCI 20A"
+        if surface == "slab":
+            group += " direct burial" if method.cable else " in raceway"
+    else:
+        group = "RMC/IMC" if method.key in ("rmc", "imc") else "nonmetallic raceway"
+        group = "direct buried cable" if method.cable else group
     row = next(
         row
         for row in printed("burial_300_5").rows
@@ -71,7 +111,7 @@ def least_cover_m(method: Method, surface: str) -> float:
 def dig(walked: Walked) -> Trench | None:
     """Volume of a trench [m3]; None while its cover is unread."""
     cover = walked.leg.cover_m
-    if walked.leg.direction != "trench" or cover is None:
+    if not buried(walked) or walked.heading[2] != 0 or cover is None:
         return None
     deep, length = cover + BED_M, walked.leg.length_m
     volume = length * deep * TRENCH_WIDE_M
@@ -81,25 +121,30 @@ def dig(walked: Walked) -> Trench | None:
 def trench_findings(job: Job, line: Line, book: Book) -> list[Finding]:
     """Cover of every trench leg, and what holds at its risers."""
     found: list[Finding] = []
-    for walked in line.legs:
-        if walked.leg.direction == "trench":
+    for walked in in_ground(line):
+        if walked.heading[2] == 0:
             found += _cover(job, walked, book)
-    for walked in _risers(line):
+            found += _under_building(walked, book)
+    for walked in risers(line):
         found += _guard(walked, book)
         found += _frost(job, walked, book)
     return found
 
 
 def _cover(job: Job, walked: Walked, book: Book) -> list[Finding]:
-    leg, cite = walked.leg, f"{book.title} Table 300.5"
-    least = least_cover_m(walked.method, leg.surface or "soil")
+    leg, cite = walked.leg, f"{book.title} {'Table 300.5(A)' if book.key == 'nec-2023' else 'Table 300.5'}"
+    rule = shallow(job), job.occupancy == "dwelling"
+    least = least_cover_m(walked.method, leg.surface or "soil", *rule)
     over = SURFACE_NAMES[leg.surface or "soil"]
+    if leg.surface == "drive" and not rule[1]:
+        over = "the drive of a business"
     if leg.cover_m is None:
         text = f"How deep is {named(walked)}? Under {over} {walked.method.name} wants {print_length(least, job.units)}."
         fixes = (Fix(f"Dig to {print_length(least, job.units)}", (Put(f"legs[{leg.id}].cover_m", least),)),)
         ask = f"leg {walked.number} cover "
         return [about_leg(walked, "cover", UNREAD, "Cover not read", text, cite, fixes=fixes, ask=ask)]
     severity = grade(leg.cover_m, least, "least", stepped=True)
+    ask = ""
     dug = dig(walked)
     assert dug is not None
     deep, wanted = print_length(leg.cover_m, job.units), print_length(least, job.units)
@@ -109,24 +154,43 @@ def _cover(job: Job, walked: Walked, book: Book) -> list[Finding]:
         "Have buried services marked before you dig.",
         "Warning ribbon half way down (common practice).",
     ]
-    if leg.surface is None and severity == HOLDS and len(job.legs) > 1:
-        driven = least_cover_m(walked.method, "street")
-        if leg.cover_m < driven - 1e-9:
-            severity = NOTE
-            text += f" Driven over it wants {print_length(driven, job.units)}; say so with surface street."
     ways: tuple[Fix, ...] = ()
+    if leg.surface is None and severity == HOLDS:
+        driven = least_cover_m(walked.method, "street", *rule)
+        if leg.cover_m < driven - 1e-9:
+            severity, ask = UNREAD, f"leg {walked.number} surface "
+            text += f" Is it driven over? Then it wants {print_length(driven, job.units)}."
+            open_ground = Fix("Open ground, nobody drives there", (Put(f"legs[{leg.id}].surface", "soil"),))
+            ways = (open_ground, Fix("A drive", (Put(f"legs[{leg.id}].surface", "drive"),)))
     if severity == STOP:
         ways = (Fix(f"Dig to {print_length(least, job.units)}", (Put(f"legs[{leg.id}].cover_m", least),)),)
-        if leg.cover_m >= least_cover_m(book.methods["rmc"], leg.surface or "soil") - 1e-9:
+        if leg.cover_m >= least_cover_m(book.methods["rmc"], leg.surface or "soil", *rule) - 1e-9:
             edits = (Put(f"legs[{leg.id}].method", "rmc"), Put(f"legs[{leg.id}].trade_size", None))
             ways = (*ways, Fix("RMC instead", edits))
     unit_m, unit = (INCH_M, "in") if job.units == "ft" else (0.01, "cm")
     return [
         about_leg(
             walked, "cover", severity, "Cover", text, cite, found=leg.cover_m / unit_m, needed=least / unit_m,
-            unit=unit, sums=tuple(sums), fixes=ways,
+            unit=unit, sums=tuple(sums), fixes=ways, ask=ask,
         )
     ]  # fmt: skip
+
+
+def _under_building(walked: Walked, book: Book) -> list[Finding]:
+    """Cable under a building lies in a raceway; the table's nought is for that (300.5(C))."""
+    leg = walked.leg
+    if leg.surface != "building" or not walked.method.cable or leg.sleeve is not None:
+        return []
+    path = f"legs[{leg.id}]"
+    fixes = (
+        Fix("A raceway over it", (Put(f"{path}.sleeve", "pvc40"),)),
+        Fix("PVC 40 instead", (Put(f"{path}.method", "pvc40"),)),
+    )
+    text = f"{walked.method.name} under a building lies in a raceway that comes out beyond its walls."
+    severity = STOP
+    if walked.method.key == "mc":
+        severity, text = NOTE, "Under a building only MC marked for direct burial lies without a raceway."
+    return [about_leg(walked, "under", severity, "Under a building", text, f"{book.title} 300.5(C)", fixes=fixes)]
 
 
 def _volume(dug: Trench, job: Job) -> str:
@@ -139,28 +203,56 @@ def _volume(dug: Trench, job: Job) -> str:
     )
 
 
-def _risers(line: Line) -> list[Walked]:
+def risers(line: Line) -> list[Walked]:
     """Upright legs beside a trench, in the order of the tape; one between two trenches once for each."""
     legs = line.legs
     found = []
-    for at in [walked.number - 1 for walked in legs if walked.leg.direction == "trench"]:
+    for at in [walked.number - 1 for walked in in_ground(line) if walked.heading[2] == 0]:
         found += [legs[beside] for beside in (at - 1, at + 1) if 0 <= beside < len(legs) and legs[beside].heading[2]]
     return found
 
 
 def _guard(walked: Walked, book: Book) -> list[Finding]:
-    """Where a riser can be hit, rigid metal or Schedule 80 from the trench to 8 ft."""
+    """Direct-buried cable comes up in a raceway to 8 ft always; where it can be hit, in rigid metal or Schedule 80."""
     cite = f"{book.title} 300.5(D)"
+    path = f"legs[{walked.leg.id}]"
+    if walked.method.cable and walked.place != "buried":
+        return _cable_riser(walked, book)
     if walked.method.key in TOUGH or walked.leg.exposed is False:
         return []
-    path = f"legs[{walked.leg.id}]"
     tough = Fix("Schedule 80 there", (Put(f"{path}.method", "pvc80"), Put(f"{path}.trade_size", None)))
     if walked.leg.exposed:
         text = f"{walked.method.name} comes up where it can be hit: Schedule 80 or rigid metal from the trench to 8 ft."
         return [about_leg(walked, "guard", STOP, "Riser not guarded", text, cite, fixes=(tough,))]
     text = f"Can anything hit {named(walked)} where it comes up? Then Schedule 80 or rigid metal to 8 ft."
     fixes = (tough, Fix("Nothing can hit it", (Put(f"{path}.exposed", False),)))
-    return [about_leg(walked, "guard", NOTE, "Riser", text, cite, fixes=fixes)]
+    ask = f"leg {walked.number} exposed "
+    return [about_leg(walked, "guard", UNREAD, "Riser", text, cite, fixes=fixes, ask=ask, site=True)]
+
+
+def _cable_riser(walked: Walked, book: Book) -> list[Finding]:
+    """Cable that comes out of the ground: in a raceway from its depth, 18 in at most, to 8 ft (300.5(D)(1))."""
+    leg, cite = walked.leg, f"{book.title} 300.5(D)(1)"
+    path = f"legs[{leg.id}].sleeve"
+    pipe = Fix("Schedule 80 over it", (Put(path, "pvc80"),))
+    if leg.sleeve is None:
+        text = (
+            f"{walked.method.name} comes up on {named(walked)} without a raceway: from 18 in below ground to 8 ft "
+            "above it lies in one, wherever it comes up."
+        )
+        return [about_leg(walked, "guard", STOP, "Riser not guarded", text, cite, fixes=(pipe,))]
+    cite = f"{book.title} 300.5(D)(4)"
+    if leg.sleeve in TOUGH or leg.exposed is False:
+        text = f"{walked.method.name} on {named(walked)} in {leg.sleeve.upper()}, from 18 in below ground to 8 ft."
+        text += " A bushing at its end keeps the edge off the jacket (300.5(H))."
+        return [about_leg(walked, "guard", HOLDS, "Riser", text, cite)]
+    if leg.exposed:
+        text = f"The riser on {named(walked)} can be hit: Schedule 80 or rigid metal, from the trench to 8 ft."
+        return [about_leg(walked, "guard", STOP, "Riser not guarded", text, cite, fixes=(pipe,))]
+    text = f"Can anything hit {named(walked)} where it comes up? Then Schedule 80 or rigid metal to 8 ft."
+    fixes = (pipe, Fix("Nothing can hit it", (Put(f"legs[{leg.id}].exposed", False),)))
+    ask = f"leg {walked.number} exposed "
+    return [about_leg(walked, "guard", UNREAD, "Riser", text, cite, fixes=fixes, ask=ask, site=True)]
 
 
 def _frost(job: Job, walked: Walked, book: Book) -> list[Finding]:
@@ -175,4 +267,4 @@ def _frost(job: Job, walked: Walked, book: Book) -> list[Finding]:
 
 def ribbon_m(line: Line) -> float:
     """Warning ribbon over every trench [m]."""
-    return sum(walked.leg.length_m for walked in line.legs if walked.leg.direction == "trench")
+    return sum(walked.leg.length_m for walked in in_ground(line) if walked.heading[2] == 0)

@@ -61,7 +61,7 @@ def passage(walked: Walked) -> Passage:
     stone, soft = masonry(walked), not key.startswith("pvc") and key not in METAL_PIPE
     kind = (SLEEVE if stone else HOLE) if soft else STEEL_NIPPLE if key in METAL_PIPE else PLASTIC_NIPPLE
     sleeved = stone and not soft
-    return Passage(walked.leg.id, thick, nipple, kind, sleeved, inner != outer, walked.leg.fire, cold)
+    return Passage(walked.leg.id, thick, nipple, kind, sleeved, inner != outer, bool(walked.leg.fire), cold)
 
 
 def wall_findings(job: Job, line: Line, book: Book) -> list[Finding]:
@@ -85,6 +85,16 @@ def wall_findings(job: Job, line: Line, book: Book) -> list[Finding]:
         if leg.length_m < 0.25 * INCH_M:
             text = f"The wall at {named(walked)} has no thickness: measure it, the nipple hangs on it."
             found.append(about_leg(walked, "thickness", STOP, "Wall without thickness", text, book.title))
+        if leg.fire is None and walked.place in INSIDE and walked.place_after in INSIDE:
+            what = "floor or ceiling" if walked.heading[2] else "wall"
+            text = f"Has the {what} at {named(walked)} to hold back fire, as between garage and house?"
+            ways = (
+                Fix("It holds back fire", (Put(f"legs[{leg.id}].fire", True),)),
+                Fix("It need not", (Put(f"legs[{leg.id}].fire", False),)),
+            )
+            ask = f"leg {walked.number} fire "
+            cite = f"{book.title} 300.21"
+            found.append(about_leg(walked, "fire", UNREAD, "Fire wall", text, cite, fixes=ways, ask=ask, site=True))
         closing = [
             word
             for word, needed in (
@@ -99,6 +109,6 @@ def wall_findings(job: Job, line: Line, book: Book) -> list[Finding]:
             piece = f"{there.nipple_in:g} in {there.kind}" if there.nipple_in else "cut piece"
             piece = there.kind if there.kind in (SLEEVE, HOLE) else f"{piece}{' in a sleeve' if there.sleeved else ''}"
             text = f"{thick} of {leg.wall or 'wall'}: {piece}; close it {', '.join(closing)}. Seal is on the list."
-            clause = "300.21, 300.7(A)" if there.fire else "300.7(A), 300.5(G)"
+            clause = "300.21, 300.7(A)" if there.fire else "300.7(A)"
             found.append(about_leg(walked, "seal", HOLDS, "Wall passed", text, f"{book.title} {clause}"))
     return found

@@ -10,10 +10,18 @@ from awlmark.core.book import open_book
 from awlmark.core.book.tables import printed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
-from awlmark.core.job.leg import BENDS, MOUNTS, PLACES, SURFACES, Layer, Leg
+from awlmark.core.job.leg import BENDS, BODIES, MOUNTS, PLACES, SURFACES, Layer, Leg
 from awlmark.core.job.model import Job
 from awlmark.core.job.spot import Spot
-from awlmark.core.quantities import print_length, read_length, read_number, read_temperature, read_trade_size
+from awlmark.core.quantities import (
+    print_length,
+    read_gauge,
+    read_length,
+    read_number,
+    read_temperature,
+    read_trade_size,
+)
+from awlmark.core.run.bundle_words import read_bundle
 from awlmark.core.run.line import walk
 from awlmark.core.run.reroute import OPPOSITE, go_round, insert, reverse, slide, split
 
@@ -109,6 +117,8 @@ def _box_words(words: list[str], job: Job, spot: Spot) -> Told:
         return f"leg {number}, {' '.join(words)}", (
             Put(f"{path}_long_m", read_length(text[5:], "box length", job.units)),
         )
+    if text.startswith("with "):
+        return _box_with(number, leg, text[5:], job)
     if text.startswith("ring "):
         value = text[5:].removesuffix("in3")
         ring = None if value == "none" else read_number(value, "extension ring", 1, 500)
@@ -123,6 +133,35 @@ def _box_words(words: list[str], job: Job, spot: Spot) -> Told:
             "box", f"No standard box is called '{text[:40]}'.", "such as 4 x 2-1/8 square, or its volume: 42 in3"
         )
     return f"leg {number}, box {text}", (Put(path, text), Put(f"{path}_in3", None))
+
+
+def _box_with(number: int, leg: Leg, text: str, job: Job) -> Told:
+    """``box with 4x12, 2x12 ground``, ``box with device 6``, ``box with nothing``: what else is in it."""
+    path = f"legs[{leg.id}].box"
+    if text == "nothing":
+        return f"leg {number}, box with nothing else", (Put(f"{path}_others", ()), Put(f"{path}_device", None))
+    if text.startswith("device "):
+        size = read_gauge(text[7:], open_book(job.code).sizes, "wire on the device")
+        return f"leg {number}, box with a device", (Put(f"{path}_device", size),)
+    found = tuple(read_bundle(part.strip(), job, "box") for part in text.split(",") if part.strip())
+    return f"leg {number}, box with {text}", (Put(f"{path}_others", found),)
+
+
+def _body_words(words: list[str], job: Job, spot: Spot) -> Told:
+    """``body LL``: kind of the conduit body at the end of the leg in hand; ``body open``."""
+    number, leg = _leg(job, spot, "body")
+    kind = " ".join(words[1:]).upper()
+    if kind not in (*BODIES, "OPEN"):
+        raise InputError("body", f"Can't use '{' '.join(words[1:])[:20]}'.", ", ".join((*BODIES, "open")))
+    edits = (Put(f"legs[{leg.id}].end", "body"), Put(f"legs[{leg.id}].body", None if kind == "OPEN" else kind))
+    return f"leg {number}, body {kind}", edits
+
+
+def _beside_words(words: list[str], job: Job, spot: Spot) -> Told:
+    """``beside 2``: other loaded cables that touch this one in insulation or pass the same sealed hole."""
+    number, leg = _leg(job, spot, "beside")
+    value = None if words[1:] == ["open"] else int(read_number(" ".join(words[1:]), "cables beside it", 0, 100))
+    return f"leg {number}, {' '.join(words)}", (Put(f"legs[{leg.id}].beside", value),)
 
 
 def _sleeve_words(words: list[str], job: Job, spot: Spot) -> Told:
@@ -159,6 +198,19 @@ def _yes_words(field: str, *, may_be_open: bool = False) -> Reader:
         value = " ".join(words[1:])
         if value not in known:
             raise InputError(words[0], f"Can't use '{value[:40]}'.", ", ".join(word for word in known if word))
+        return f"leg {number}, {' '.join(words)}", (Put(f"legs[{leg.id}].{field}", known[value]),)
+
+    return read
+
+
+def _known_words(field: str, known: dict[str, bool | None]) -> Reader:
+    """A word whose answers have names of their own."""
+
+    def read(words: list[str], job: Job, spot: Spot) -> Told:
+        number, leg = _leg(job, spot, words[0])
+        value = " ".join(words[1:])
+        if value not in known:
+            raise InputError(words[0], f"Can't use '{value[:40]}'.", ", ".join(known))
         return f"leg {number}, {' '.join(words)}", (Put(f"legs[{leg.id}].{field}", known[value]),)
 
     return read
@@ -220,10 +272,13 @@ def _heat_words(words: list[str], job: Job, spot: Spot) -> Told:
 
 LEG_WORDS: Final[dict[str, Reader]] = {
     "offset": _offset_words, "saddle": _saddle_words, "layers": _layers_words, "box": _box_words,
-    "sleeve": _sleeve_words, "spliced": _yes_words("spliced"),
+    "sleeve": _sleeve_words, "spliced": _yes_words("spliced"), "body": _body_words, "beside": _beside_words,
+    "connectors": _known_words("splice_al", {"aluminium": True, "copper": False, "open": None}),
+    "decking": _known_words("deck_clear", {"clear": True, "none": True, "near": False, "open": None}),
+    "insulated": _yes_words("insulated", may_be_open=True), "reused": _yes_words("reused"),
     "surface": _choice_words("surface", SURFACES), "mount": _choice_words("mount", MOUNTS),
     "bent": _choice_words("bend", BENDS),
-    "fire": _yes_words("fire"), "slip": _yes_words("slip"), "sun": _yes_words("sun"),
+    "fire": _yes_words("fire", may_be_open=True), "slip": _yes_words("slip"), "sun": _yes_words("sun"),
     "exposed": _yes_words("exposed", may_be_open=True),
     "edge": _length_words("edge_m"), "lift": _length_words("roof_m"),
 }  # fmt: skip

@@ -7,7 +7,7 @@ from typing import Final
 import msgspec
 import numpy as np
 
-from awlmark.core.book.edition import COLUMNS_C, Floats
+from awlmark.core.book.edition import COLUMNS_C, Floats, Ints
 from awlmark.core.wire.case import CONTINUOUS, DEFAULT_TERMINAL_C, LARGE_CIRCUIT_A, SHORT_M, Case, Table
 from awlmark.core.wire.terms import Flags, Terms
 
@@ -33,8 +33,8 @@ class Carried(msgspec.Struct, frozen=True, eq=False):
     """NaN where a temperature has to be read."""
     heats: tuple[tuple[Heat, ...], ...]
     """Factors by group and section."""
-    governing: tuple[int, ...]
-    """Section with the lowest ampacity, by group; -1 without a run."""
+    governing: Ints
+    """Section with the lowest ampacity, shape (G, S); -1 without a run."""
     smallest: Floats
     """Index of the smallest size that terminals, heat and breaker allow, shape (G,); S where none does."""
     allowed_breaker_a: Floats
@@ -57,7 +57,7 @@ def carry(table: Table) -> Carried:
     terminal, factored, allowed = (np.zeros((groups, sizes)) for _ in range(3))
     columns: list[int] = []
     heats: list[tuple[Heat, ...]] = []
-    governing: list[int] = []
+    governing = np.full((groups, sizes), -1)
     smallest = np.full(groups, float(sizes))
     alike: dict[tuple[int, int, int], int] = {}
     for group in range(groups):
@@ -69,13 +69,13 @@ def carry(table: Table) -> Carried:
         if twin != group:
             terminal[group], factored[group], allowed[group] = terminal[twin], factored[twin], allowed[twin]
             heats.append(heats[twin])
-            governing.append(governing[twin])
+            governing[group] = governing[twin]
         else:
             by_column = book.ampacity_a[material]
             terminal[group] = by_column[COLUMNS_C.index(column)]
             factored[group], found, worst = _factored(case, by_column, insulation)
             heats.append(found)
-            governing.append(worst)
+            governing[group] = worst
             known = np.where(np.isnan(factored[group]), terminal[group], factored[group])
             protects = book.next_rating(np.minimum(terminal[group], known))
             allowed[group] = np.minimum(protects, book.small_breaker_a[material])
@@ -88,20 +88,22 @@ def carry(table: Table) -> Carried:
         )
         if fits.any():
             smallest[group] = float(np.argmax(fits))
-    return Carried(tuple(columns), terminal, factored, tuple(heats), tuple(governing), smallest, allowed)
+    return Carried(tuple(columns), terminal, factored, tuple(heats), governing, smallest, allowed)
 
 
-def _factored(case: Case, by_column: Floats, insulation: int) -> tuple[Floats, tuple[Heat, ...], int]:
-    """Ampacity after the factors of the section that governs; the factors of all; that section, -1 without a run."""
+def _factored(case: Case, by_column: Floats, insulation: int) -> tuple[Floats, tuple[Heat, ...], Ints]:
+    """Ampacity after the factors of the section that governs; the factors of all; that section by size, -1 for none."""
     found = tuple(_heat(case, number, insulation) for number in range(len(case.sections)))
     if not found:
-        return by_column[_own_column(case, insulation, wet=False)], found, -1
+        none = np.full(by_column.shape[1], -1)
+        return by_column[_own_column(case, insulation, wet=False)], found, none
     each = np.array([by_column[COLUMNS_C.index(h.column_c)] * (h.ambient_factor * h.bundling_factor) for h in found])
     left_in = governing_sections(case, each)
-    worst = min(left_in, key=lambda n: found[n].ambient_factor * found[n].bundling_factor * found[n].column_c)
+    known = np.where(np.isnan(each[left_in]), np.inf, each[left_in])
+    worst = np.array(left_in)[known.argmin(axis=0)]
     if np.isnan(each).any():
         return np.full(each.shape[1], np.nan), found, worst
-    return each[left_in].min(axis=0), found, worst
+    return known.min(axis=0), found, worst
 
 
 SHORT_SHARE: Final = 0.10
@@ -110,8 +112,8 @@ SHORT_SHARE: Final = 0.10
 def governing_sections(case: Case, each: Floats) -> list[int]:
     """Sections whose ampacity counts: all but a short hot part.
 
-    A part of lower ampacity may be left out where it is no longer than 10 ft and than a tenth of the rest
-    (310.14(A)(2), before 2020 310.15(A)(2), exception).
+    A part of lower ampacity may be left out where it is no longer than 10 ft and than a tenth of the whole circuit
+    (310.14(A)(2) exception; before 2020, 310.15(A)(2), a tenth of the length at the higher ampacity).
 
     Parameters
     ----------
@@ -125,8 +127,8 @@ def governing_sections(case: Case, each: Floats) -> list[int]:
     total, gone = sum(section.length_m for section in case.sections), 0.0
     for number in sorted(numbers, key=lambda n: float(each[n, middle]))[:-1]:
         gone += case.sections[number].length_m
-        rest = total - gone
-        if gone > min(SHORT_M, SHORT_SHARE * rest) + 1e-9:
+        whole = total - gone if case.book.key == "nec-2017" else total
+        if gone > min(SHORT_M, SHORT_SHARE * whole) + 1e-9:
             break
         numbers.remove(number)
     return numbers
@@ -138,7 +140,7 @@ def terminal_column(case: Case, breaker_a: float) -> int:
     if case.job.local.terminals_60:
         marked.append(60)
     column = DEFAULT_TERMINAL_C if breaker_a > LARGE_CIRCUIT_A else min(marked)
-    return min([column, *(section.method.limit_c for section in case.sections if section.method.limit_c)])
+    return min([column, *(limit for section in case.sections if (limit := section.limit_c) is not None)])
 
 
 def _own_column(case: Case, insulation: int, *, wet: bool) -> int:
@@ -154,7 +156,7 @@ def _heat(case: Case, number: int, insulation: int) -> Heat:
         column = _own_column(case, insulation, wet=section.wet)
     ambient = case.ambient_c(section, book.insulations[insulation])
     factor = float("nan") if ambient is None else float(book.ambient_row(ambient)[column])
-    bundling = 1.0 if section.nipple else book.adjustment(case.current_carrying)
+    bundling = 1.0 if section.nipple else book.adjustment(case.current_carrying + section.beside)
     return Heat(number, COLUMNS_C[column], ambient, factor, bundling)
 
 

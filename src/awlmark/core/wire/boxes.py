@@ -1,20 +1,18 @@
-"""Boxes: volume by what is in them, pull boxes for large wire, and which standard box is enough."""
+"""Boxes: volume by what is in them, and which standard box is enough."""
 
 from __future__ import annotations
 
 import functools
-import math
-from fractions import Fraction
 from typing import Final
 
 import msgspec
 
 from awlmark.core.book import Book
 from awlmark.core.book.tables import number, printed
-from awlmark.core.finding import HOLDS, NOTE, STOP, UNREAD, Finding, Fix, grade
+from awlmark.core.finding import HOLDS, STOP, UNREAD, Finding, Fix, grade
 from awlmark.core.job.edit import Put
-from awlmark.core.quantities import INCH_M, draw_trade_size, print_gauge
-from awlmark.core.run.line import Section, Walked
+from awlmark.core.quantities import INCH_M, print_gauge
+from awlmark.core.run.line import WET, Walked
 from awlmark.core.wire.case import Case
 from awlmark.core.wire.teller import Teller
 
@@ -25,9 +23,10 @@ WIDE_GANGS: Final = 2
 OFFERED: Final = ("4 x 1-1/2 square", "4 x 2-1/8 square", "4-11/16 x 1-1/2 square", "4-11/16 x 2-1/8 square")
 """Boxes proposed for a splice or a pull, in the order of their price; common practice."""
 RINGED: Final = " with its ring"
-STRAIGHT: Final = 8.0
-ANGLE: Final = 6.0
-"""Length of a pull box over the largest raceway, 314.28(A)."""
+BY_VOLUME: Final = "by its volume"
+"""Name on the list of a box that is chosen by the volume marked in it."""
+LOOP_M: Final = 12 * INCH_M
+"""An unbroken loop this long counts twice, twice the 6 in of 300.14: 314.16(B)(1)."""
 
 
 class Contents(msgspec.Struct, frozen=True):
@@ -41,6 +40,8 @@ class Contents(msgspec.Struct, frozen=True):
     device_size: str | None = None
     """Largest wire on a device in it; None without one."""
     gangs: int = 1
+    loops: bool = False
+    """Whether wires that pass unbroken lie in a loop long enough to count twice."""
 
 
 @functools.cache
@@ -82,15 +83,50 @@ def needed_in3(contents: Contents, edition: str) -> float | None:
     return total
 
 
+def beyond(case: Case, walked: Walked) -> Walked | None:
+    """The leg that goes on behind the end of another; None at the charger."""
+    legs = case.line.legs
+    return legs[walked.number] if walked.number < len(legs) else None
+
+
 def contents_of(case: Case, walked: Walked, size: str, ground: int) -> Contents | None:
-    """What the box at the end of a leg holds; None while a ground is unread (-1)."""
+    """What the box at the end of a leg holds; None while a ground is unread (-1).
+
+    Parameters
+    ----------
+    case : Case
+        The circuit.
+    walked : Walked
+        The leg before the box; what goes on behind it counts as well.
+    size : str
+        Gauge of the hots.
+    ground : int
+        Size index of the ground.
+    """
     if ground < 0:
         return None
+    after = beyond(case, walked) or walked
     wires = case.hots + case.neutral
-    # Spliced, each wire has two ends in the box; pulled through it counts once.
-    ends = 2 if walked.leg.spliced or walked.method.cable else 1
-    grounds = () if case.raceway_ground else (case.book.sizes[ground],) * ends
-    return Contents(((size, wires * ends),), grounds, clamps=walked.method.cable)
+    cabled = walked.method.cable or after.method.cable
+    # Where cable comes in, or wires are spliced, each wire has two ends in the box; pulled through it counts once,
+    # and twice where its loop is long.
+    cut = walked.leg.spliced or cabled
+    loops = not cut and case.job.makeup.box_loop_m >= LOOP_M - 1e-9
+    ends = 2 if cut else 1
+    grounds = [] if case.raceway_ground else [case.book.sizes[ground]] * ends
+    conductors = [(size, wires * (2 if loops else ends))]
+    for bundle in walked.leg.box_others:
+        if bundle.diameter_m is None and bundle.carries:
+            conductors.append((bundle.size, bundle.count))
+        elif bundle.diameter_m is None:
+            grounds += [bundle.size] * bundle.count
+    device = walked.leg.box_device
+    return Contents(tuple(conductors), tuple(grounds), clamps=cabled, device_size=device, loops=loops)
+
+
+def wet_box(walked: Walked, after: Walked | None) -> bool:
+    """Whether the box at the end of a leg stands in the weather."""
+    return walked.place_after in WET or walked.place in WET or (after is not None and after.place in WET)
 
 
 def box_name(case: Case, walked: Walked, size: str, ground: int) -> str:
@@ -98,34 +134,41 @@ def box_name(case: Case, walked: Walked, size: str, ground: int) -> str:
     if walked.leg.box is not None:
         return walked.leg.box
     contents = contents_of(case, walked, size, ground)
-    needed = None if contents is None or _large(case.book, size) else needed_in3(contents, case.job.code)
+    needed = None if contents is None or large(case.book, size) else needed_in3(contents, case.job.code)
     if needed is None or walked.leg.box_in3 is not None:
         return OFFERED[-1]
     return box_of(walked, needed)[0].removesuffix(RINGED)
 
 
+def large(book: Book, size: str) -> bool:
+    """Whether a gauge is beyond the volume rule: its boxes go by the pull-box rule 314.28."""
+    return book.sizes.index(size) > book.sizes.index(LARGEST_COUNTED)
+
+
 def tell_boxes(t: Teller) -> list[Finding]:
-    """Every box on the way, and the one behind a receptacle."""
-    found, large = list[Finding | None](), _large(t.book, t.size)
-    for section in t.case.sections:
-        pipe = _raceway_of(t, section) if large else None
-        for walked in section.legs:
-            end = walked.leg.end
-            if end == "body" and walked.leg.spliced:
-                found.append(_spliced_body(t, walked))
-            elif end == "box" and not large:
-                found.append(_box(t, walked))
-            elif end == "box" and pipe is not None:
-                found.append(_pull_box(t, walked, pipe))
-            elif end == "body" and pipe is not None:
-                found.append(_body(t, walked, pipe))
+    """Every box of small wire on the way, and the one behind a receptacle."""
+    found = list[Finding | None]()
+    if not large(t.book, t.size):
+        found += [_box(t, walked) for walked in t.case.line.legs if walked.leg.end == "box"]
     if t.case.receptacle is not None:
         found.append(_outlet_box(t))
+    elif t.case.job.charger.pigtail is not None:
+        found.append(_pigtail_box(t))
     return [finding for finding in found if finding is not None]
 
 
-def _large(book: Book, size: str) -> bool:
-    return book.sizes.index(size) > book.sizes.index(LARGEST_COUNTED)
+def sums_of(contents: Contents) -> tuple[str, ...]:
+    """What a box's volume is made of, a line each."""
+    sums = [", ".join(f"{count} × {print_gauge(size)}" for size, count in contents.conductors)]
+    if contents.loops:
+        sums[0] += ", each loop counted twice"
+    if contents.grounds:
+        sums.append(f"{len(contents.grounds)} grounds, one allowance of {print_gauge(contents.grounds[0])}")
+    if contents.clamps:
+        sums.append("clamps, one allowance")
+    if contents.device_size is not None:
+        sums.append(f"device, {2 * contents.gangs} allowances of {print_gauge(contents.device_size)}")
+    return tuple(sums)
 
 
 def _box(t: Teller, walked: Walked) -> Finding | None:
@@ -133,33 +176,39 @@ def _box(t: Teller, walked: Walked) -> Finding | None:
     needed = None if contents is None else needed_in3(contents, t.case.job.code)
     if contents is None or needed is None:
         return None
+    leg = walked.leg
+    what = f"The box at leg {walked.number} has to hold {needed:g} in³"
+    place = {"at_m": walked.end_m, "where": leg.id, "sums": sums_of(contents)}
+    if wet_box(walked, beyond(t.case, walked)) and leg.box is None and leg.box_in3 is None:
+        text = f"{what} and stands in the weather: one marked for wet places, with gasketed cover and rain-tight hubs."
+        text += " Read its volume off it."
+        return Finding(
+            f"box:{leg.id}", UNREAD, "Box in the weather", text, f"{t.book.title} 314.15, 314.16", needed=needed,
+            unit="in3", ask=f"leg {walked.number} box ", site=True, **place,  # type: ignore[arg-type]
+        )  # fmt: skip
+    return _judged(f"box:{leg.id}", "Box volume", what, walked, needed, t, place)
+
+
+def _judged(
+    finding_id: str, title: str, what: str, walked: Walked, needed: float, t: Teller, place: dict[str, object]
+) -> Finding:
+    """A box against the volume it has to hold: as typed, as marked, or the smallest standard one that is enough."""
     name, volume = box_of(walked, needed)
-    cite = f"{t.book.title} 314.16"
-    wires = ", ".join(f"{count} × {print_gauge(size)}" for size, count in contents.conductors)
-    larger = [other for other in OFFERED if standard_boxes()[other] >= needed - 1e-9]
     path = f"legs[{walked.leg.id}].box"
+    larger = [other for other in OFFERED if standard_boxes()[other] >= needed - 1e-9]
     fixes = tuple(Fix(f"{other} box", (Put(path, other), Put(f"{path}_in3", None))) for other in larger[:2])
-    sums = [wires]
-    if contents.grounds:
-        sums.append(f"{len(contents.grounds)} grounds, one allowance of {print_gauge(contents.grounds[0])}")
-    if contents.clamps:
-        sums.append("clamps, one allowance")
-    severity = STOP if volume is None else grade(volume, needed, "least")
-    told = f"{volume:g} in³" if volume is not None else "no standard box is enough"
+    bought = walked.leg.box is None and walked.leg.box_in3 is None
+    ask, severity = "", STOP if volume is None else grade(volume, needed, "least", stepped=bought)
+    if bought and severity == STOP:
+        # No standard box is enough: one is bought by the volume on its label, and that has to be read.
+        severity, ask = UNREAD, f"leg {walked.number} box "
+        text = f"{what}, more than a standard box: choose one by the volume marked in it and type that."
+    else:
+        text = f"{what}; {name} has {volume:g} in³." if volume is not None else f"{what}; {name} has not."
     return Finding(
-        id=f"box:{walked.leg.id}",
-        severity=severity,
-        title="Box volume",
-        text=f"The box at leg {walked.number} has to hold {needed:g} in³; {name} has {told}.",
-        cite=cite,
-        found=volume,
-        needed=needed,
-        unit="in3",
-        sums=tuple(sums),
-        at_m=walked.end_m,
-        where=walked.leg.id,
-        fixes=fixes if severity != HOLDS else (),
-    )
+        id=finding_id, severity=severity, title=title, text=text, cite=f"{t.book.title} 314.16", found=volume,
+        needed=needed, unit="in3", fixes=fixes if severity != HOLDS else (), ask=ask, **place,  # type: ignore[arg-type]
+    )  # fmt: skip
 
 
 def box_of(walked: Walked, needed: float) -> tuple[str, float | None]:
@@ -176,127 +225,56 @@ def box_of(walked: Walked, needed: float) -> tuple[str, float | None]:
     return (f"{name}{RINGED}" if ring else name), None if volume is None else volume + ring
 
 
-def _raceway_of(t: Teller, section: Section) -> str | None:
-    """Trade size of a section; None for cable or while it is open."""
-    trade = int(t.seen.fills.trade[t.row, section.number])
-    return t.book.trade_sizes[trade] if trade >= 0 else None
+def outlet_contents(case: Case, size: str, ground: int) -> Contents | None:
+    """What the box behind a receptacle holds; None while the ground is unread, or for wire beyond the volume rule.
 
-
-@functools.cache
-def _inches(trade_size: str) -> float:
-    """A trade size as a number of inches."""
-    return float(sum(Fraction(piece) for piece in trade_size.replace("-", " ").split()))
-
-
-def _pull_box(t: Teller, walked: Walked, pipe: str) -> Finding:
-    """314.28: eight times the raceway for a straight pull, six for an angle."""
-    needed, text = _long_wanted(t.size, pipe, walked.turn_deg > 1e-6 or walked.leg.spliced)
-    long = walked.leg.box_long_m
-    severity = UNREAD if long is None else grade(long / INCH_M, needed, "least", stepped=True)
-    fixes: tuple[Fix, ...] = ()
-    if severity != HOLDS:
-        inches = math.ceil(needed)
-        fixes = (Fix(f"Box of {inches:g} in", (Put(f"legs[{walked.leg.id}].box_long_m", inches * INCH_M),)),)
-    return Finding(
-        id=f"box:{walked.leg.id}",
-        severity=severity,
-        title="Pull box",
-        text=text + (" How long is it?" if long is None else ""),
-        cite=f"{t.book.title} 314.28(A)",
-        found=None if long is None else long / INCH_M,
-        needed=needed,
-        unit="in",
-        at_m=walked.end_m,
-        where=walked.leg.id,
-        fixes=fixes,
-    )
-
-
-@functools.cache
-def _long_wanted(size: str, trade_size: str, turns: bool) -> tuple[float, str]:
-    """How long a pull box has to be [in], and that in words."""
-    needed = _inches(trade_size) * (ANGLE if turns else STRAIGHT)
-    kind = "an angle pull, six" if turns else "a straight pull, eight"
-    through = f"{print_gauge(size)} through {draw_trade_size(trade_size)}"
-    return needed, f"{through}: {kind} times the raceway, {needed:g} in."
-
-
-def _body(t: Teller, walked: Walked, pipe: str) -> Finding:
-    """Conduit bodies for 4 AWG and larger are long enough only where they are marked so (314.28(A)(3))."""
-    return Finding(
-        id=f"body:{walked.leg.id}",
-        severity=NOTE,
-        title="Conduit body",
-        text=_mark_wanted(t.size, pipe),
-        cite=f"{t.book.title} 314.28(A)",
-        at_m=walked.end_m,
-        where=walked.leg.id,
-    )
-
-
-@functools.cache
-def _mark_wanted(size: str, trade_size: str) -> str:
-    long = f"six times {draw_trade_size(trade_size)} long"
-    return f"A body for {print_gauge(size)} must be marked for it, or be {long}. Read its marking."
-
-
-def _spliced_body(t: Teller, walked: Walked) -> Finding | None:
-    """A body holds splices only where a volume is marked on it, and by that volume (314.16(C)(2))."""
-    contents = contents_of(t.case, walked, t.size, int(t.seen.grounds.size[t.row]))
-    needed = None if contents is None else needed_in3(contents, t.case.job.code)
-    if needed is None:
+    A face wider than two inches counts twice a gang.
+    """
+    receptacle = case.receptacle
+    if ground < 0 or receptacle is None or large(case.book, size):
         return None
-    volume = walked.leg.box_in3
-    severity = UNREAD if volume is None else grade(volume, needed, "least")
-    told = "No volume read off it" if volume is None else f"{volume:g} in³ is marked on it"
-    text = f"Splices in the body at leg {walked.number} need {needed:g} in³ marked on it. {told}."
-    fixes = (
-        Fix("Pull through unspliced", (Put(f"legs[{walked.leg.id}].spliced", False),)),
-        Fix("A box instead", (Put(f"legs[{walked.leg.id}].end", "box"),)),
-    )
-    return Finding(
-        id=f"body:{walked.leg.id}",
-        severity=severity,
-        title="Splice in a body",
-        text=text,
-        cite=f"{t.book.title} 314.16(C)",
-        found=volume,
-        needed=needed,
-        unit="in3",
-        at_m=walked.end_m,
-        where=walked.leg.id,
-        fixes=fixes if severity != HOLDS else (),
-    )
+    wide = receptacle.amps > 20
+    cable = bool(case.sections) and case.sections[-1].method.cable
+    grounds = () if case.raceway_ground else (case.book.sizes[ground],)
+    return Contents(((size, case.hots + case.neutral),), grounds, cable, size, WIDE_GANGS if wide else 1)
+
+
+def outlet_box_name(case: Case, size: str, ground: int) -> str:
+    """The box to buy behind a receptacle; ``by its volume`` where no standard box is enough."""
+    last = case.line.legs[-1] if case.line.legs else None
+    if last is not None and last.leg.box is not None:
+        return last.leg.box
+    contents = outlet_contents(case, size, ground)
+    needed = None if contents is None else needed_in3(contents, case.job.code)
+    fits = [name for name in OFFERED if needed is not None and standard_boxes()[name] >= needed - 1e-9]
+    return fits[0] if fits and (last is None or last.leg.box_in3 is None) else BY_VOLUME
 
 
 def _outlet_box(t: Teller) -> Finding | None:
-    """The box behind a receptacle: a face wider than two inches counts twice a gang, and asks for a larger plate."""
-    ground = int(t.seen.grounds.size[t.row])
-    receptacle = t.case.receptacle
-    if ground < 0 or receptacle is None or _large(t.book, t.size):
+    """The box behind a receptacle, and the plate it asks for."""
+    contents = outlet_contents(t.case, t.size, int(t.seen.grounds.size[t.row]))
+    receptacle, legs = t.case.receptacle, t.case.line.legs
+    needed = None if contents is None else needed_in3(contents, t.case.job.code)
+    if receptacle is None or contents is None or needed is None or not legs:
         return None
-    wide = receptacle.amps > 20
-    wires = t.case.hots + t.case.neutral
-    cable = bool(t.case.sections) and t.case.sections[-1].method.cable
-    contents = Contents(((t.size, wires),), (t.book.sizes[ground],), cable, t.size, WIDE_GANGS if wide else 1)
+    plate = "a two-gang plate for its large face" if receptacle.amps > 20 else "a one-gang plate"
+    what = f"The box behind the {receptacle.config}, with {plate}, has to hold {needed:g} in³"
+    place = {"at_m": t.case.line.length_m, "where": "charger", "sums": sums_of(contents)}
+    return _judged("outlet-box", "Box of the receptacle", what, legs[-1], needed, t, place)
+
+
+def _pigtail_box(t: Teller) -> Finding | None:
+    """The unit's own wiring box or the box beside it, where its leads are spliced to the run (314.16, 110.3(B))."""
+    size, legs = str(t.case.job.charger.pigtail), t.case.line.legs
+    ground = int(t.seen.grounds.size[t.row])
+    if ground < 0 or not legs or large(t.book, t.size) or large(t.book, size):
+        return None
+    wires, grounds = t.case.hots + t.case.neutral, (t.book.sizes[ground], size)
+    cable = legs[-1].method.cable
+    contents = Contents(((t.size, wires), (size, wires)), grounds, cable)
     needed = needed_in3(contents, t.case.job.code)
     if needed is None:
         return None
-    fits = [name for name in OFFERED if standard_boxes()[name] >= needed - 1e-9]
-    name = fits[0] if fits else "a box of that volume by its label"
-    plate = "a two-gang plate for its large face" if wide else "a one-gang plate"
-    return Finding(
-        id="outlet-box",
-        severity=HOLDS,
-        title="Box of the receptacle",
-        text=f"{receptacle.config} with {print_gauge(t.size)} needs {needed:g} in³: {name}, with {plate}.",
-        cite=f"{t.book.title} 314.16(B)",
-        needed=needed,
-        unit="in3",
-        sums=(
-            f"{wires} × {print_gauge(t.size)}, ground {print_gauge(t.book.sizes[ground])}",
-            f"device, {2 * contents.gangs} allowances",
-        ),
-        at_m=t.case.line.length_m,
-        where="charger",
-    )
+    what = f"The unit's {print_gauge(size)} leads are spliced to {print_gauge(t.size)} in a box that has to hold"
+    place = {"at_m": t.case.line.length_m, "where": "charger", "sums": sums_of(contents)}
+    return _judged("pigtail-box", "Box of the unit's leads", f"{what} {needed:g} in³", legs[-1], needed, t, place)

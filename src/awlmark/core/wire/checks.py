@@ -26,7 +26,7 @@ from awlmark.core.wire.drop import check_drop, drop_volts
 from awlmark.core.wire.fill import Fills, check_fill, check_jam, fill_raceways
 from awlmark.core.wire.ground import Grounds, check_ground, size_grounds
 from awlmark.core.wire.outlet import check_receptacle, check_receptacle_load
-from awlmark.core.wire.places import check_wet
+from awlmark.core.wire.places import check_made, check_wet
 from awlmark.core.wire.terms import Flags, Terms
 
 
@@ -75,7 +75,7 @@ def judge(case: Case) -> Evaluated:
     job = case.job
     parts = [
         (each.method.key, each.trade_size, each.ambient_c, each.wet, each.buried, each.roof, each.nipple,
-         each.length_m if case.short else 0.0)
+         each.insulated, each.beside, each.length_m if case.short else 0.0)
         for each in case.sections
     ]  # fmt: skip
     key = (id(case.book), case.charge_a, *[id(getattr(job, name)) for name in _Seen.__struct_fields__], *parts)
@@ -120,6 +120,7 @@ def _but_drop(table: Table) -> _Fixed:
         "fill": check_fill(table, fills),
         "jam": check_jam(table, fills),
         "wet": check_wet(table),
+        "made": check_made(table),
     }
     rows = len(table.hot)
     clean = np.zeros(rows, dtype=int), np.zeros(rows), np.zeros(rows, dtype=int)

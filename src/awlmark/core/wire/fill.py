@@ -11,7 +11,7 @@ import numpy as np
 from awlmark.core.book import Book
 from awlmark.core.book.edition import FILL_PERCENT, INCH2_MM2, MORE, NIPPLE, ONE, TWO, Floats, Ints, Method
 from awlmark.core.errors import InputError
-from awlmark.core.job.model import Bundle
+from awlmark.core.job.leg import Bundle
 from awlmark.core.run.line import NIPPLE_M
 from awlmark.core.wire.case import Table
 from awlmark.core.wire.terms import Flags, Terms

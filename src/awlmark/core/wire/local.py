@@ -67,7 +67,7 @@ def raceway_words(words: list[str], text: str, job: Job) -> Told:
 
 def seen_words(words: list[str], text: str, job: Job) -> Told:
     """``seen browned``, ``seen double tap no``: what was seen on a circuit that is there already."""
-    known = {"browned": "browned", "double tap": "double_tap", "loose": "loose"}
+    known = {"browned": "browned", "melted": "melted", "double tap": "double_tap", "loose": "loose"}
     value = " ".join(words[1:])
     no = value.endswith(" no")
     field = known.get(value.removesuffix(" no"))
@@ -79,11 +79,12 @@ def seen_words(words: list[str], text: str, job: Job) -> Told:
 def lug_words(words: list[str], text: str, job: Job) -> Told:
     """``lug charger 10 to 4 copper 50 lbf-in``, ``lug panel 75 lbf-in``, ``lug charger both``: what its label says."""
     end = words[1] if len(words) > 1 else ""
-    if end not in ("panel", "charger") or len(words) < 3:
+    paths = {"panel": "supply.lug", "charger": "charger.lug", "disconnect": "charger.disconnect_lug"}
+    if end not in paths or len(words) < 3:
         raise InputError(
             "lug", "Which end, and what does its label say?", "such as lug charger 10 to 4 copper 50 lbf-in strip 5/8in"
         )
-    path = f"{'supply' if end == 'panel' else 'charger'}.lug"
+    path = paths[end]
     rest = " ".join(words[2:])
     edits: list[Put] = []
     torque = re.search(r"(\d+(?:\.\d+)?)\s*(?:lbf-in|in-lb)", rest)

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import numpy as np
 
+from awlmark.core.book.tables import printed
 from awlmark.core.job.model import EDITIONS, LocalRules
 from awlmark.core.run.line import WET
 from awlmark.core.wire.case import CONTINUOUS, Case, Table
 from awlmark.core.wire.terms import Terms
 
+DUPLEX_A = 15.0
+DUPLEX_ON_A = 20.0
 GFCI_OUTLET_A = 50.0
 """Largest circuit whose hardwired outlet 210.8(F) reaches [A]."""
 
@@ -17,7 +20,20 @@ def check_receptacle(table: Table) -> Terms:
     """Receptacle rating against the circuit's (210.21(B)(1)): a single receptacle is not below its breaker."""
     breaker = table.breaker_a[table.group]
     rating = table.case.receptacle.amps if table.case.receptacle else np.nan
-    return Terms(np.full(breaker.shape, rating), np.where(np.isinf(breaker), 0.0, breaker), stepped=True)
+    needed = np.where(np.isinf(breaker), 0.0, breaker)
+    duplex = table.case.job.charger.duplex
+    # Two receptacles, or one duplex, of 15 A may be on 20 A: Table 210.21(B)(3).
+    two = (rating == DUPLEX_A) & (needed == DUPLEX_ON_A)
+    needed = np.where(two & (duplex is not False), rating, needed)
+    unknown = np.asarray(two & (duplex is None))
+    return Terms(np.full(breaker.shape, rating), needed, stepped=True, unknown=unknown)
+
+
+def usual_on(receptacle_a: float, breaker_a: float) -> bool:
+    """Whether an outlet of this rating is one that Table 210.21(B)(3) has on a circuit; yes where it is silent."""
+    rows = printed("receptacle_on_circuit_210_21_b3").rows
+    row = next((row for row in rows if row["circuit_a"] == f"{breaker_a:g}"), None)
+    return row is None or f"{receptacle_a:g}" in row["receptacle_ratings"].split()
 
 
 def check_receptacle_load(table: Table) -> Terms:
@@ -30,16 +46,24 @@ def check_receptacle_load(table: Table) -> Terms:
 def needs_gfci(case: Case, breaker_a: float) -> bool:
     """Whether the breaker of a case has to be a ground-fault one, by edition and the authority's reading."""
     job = case.job
-    return gfci_wanted(job.code, job.occupancy, case.line.end_place, case.receptacle is not None, breaker_a, job.local)
+    place, outlet = case.line.end_place, case.receptacle is not None
+    apart = bool(job.charger.separate)
+    return gfci_wanted(job.code, job.occupancy, place, outlet, breaker_a, job.local, apart)
 
 
 def gfci_wanted(
-    edition: str, occupancy: str, place: str, receptacle: bool, breaker_a: float, local: LocalRules
+    edition: str,
+    occupancy: str,
+    place: str,
+    receptacle: bool,
+    breaker_a: float,
+    local: LocalRules,
+    accessory: bool = False,
 ) -> bool:
     """Whether an outlet wants a ground-fault breaker.
 
     Receptacles: 625.54, in 2017 up to 50 A, from 2020 without a limit. Hardwired: 210.8(F) for dwellings up to 50 A,
-    outdoors from 2020, in garages from 2023 where the authority reads it so.
+    outdoors from 2020, in accessory buildings from 2023, in garages from 2023 where the authority reads it so.
 
     Parameters
     ----------
@@ -51,6 +75,8 @@ def gfci_wanted(
         Breaker [A].
     local : LocalRules
         The authority's reading.
+    accessory : bool
+        Whether it stands in a building of its own beside the dwelling.
     """
     if local.gfci == "always":
         return True
@@ -60,7 +86,7 @@ def gfci_wanted(
         return False
     if place in WET:
         return True
-    return edition == "nec-2023" and place == "garage" and local.garage_hardwired_gfci
+    return edition == "nec-2023" and (accessory or (place == "garage" and local.garage_hardwired_gfci))
 
 
 def gfci_rows(occupancy: str, local: LocalRules) -> list[tuple[str, ...]]:

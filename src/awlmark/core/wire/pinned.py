@@ -61,6 +61,11 @@ def setting_words(words: list[str], text: str, job: Job) -> Told:
             Put("charger.setting_a", None),
             Put("charger.setting_restricted", False),
         )
+    if words[1:2] == ["by"]:
+        who = text.strip().split(None, 2)[2:]
+        if not who:
+            raise InputError("set by", "Who set it?", "a name and a date, such as set by R. Vale 2026-03-01")
+        return f"set by {who[0][:60]}", (Put("charger.set_by", who[0][:60]),)
     locked = words[-1] == "locked"
     value = read_number(" ".join(words[1 : len(words) - locked]), "charger setting", *CHARGE_RANGE_A, "a")
     edits = [Put("charger.setting_a", value), Put("charger.setting_restricted", locked)]

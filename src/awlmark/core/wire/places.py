@@ -7,6 +7,7 @@ import numpy as np
 from awlmark.core.book import Book
 from awlmark.core.finding import NOTE, STOP, TIGHT, Finding, Fix
 from awlmark.core.job.edit import Put
+from awlmark.core.quantities import print_gauge
 from awlmark.core.run.line import ROOF_ADDER_C, Section
 from awlmark.core.wire.case import DEFAULT_INSULATION, Case, Table
 from awlmark.core.wire.terms import Terms
@@ -21,6 +22,39 @@ def check_wet(table: Table) -> Terms:
         if section.wet and not section.method.cable:
             found[:, section.number] = allowed
     return Terms(found, np.ones(found.shape), stepped=True)
+
+
+def check_made(table: Table) -> Terms:
+    """Size against the largest that a cable's article lets it be made in (334.104 and its like), shape (N, Z)."""
+    case = table.case
+    found = np.full((len(table.group), len(case.sections)), np.nan)
+    most = np.ones(found.shape)
+    for section in case.sections:
+        if section.method.largest:
+            found[:, section.number] = table.hot
+            most[:, section.number] = case.book.size_index(section.method.largest)
+    return Terms(found, most, sense="most", stepped=True)
+
+
+def made_finding(case: Case, section: Section, size: str, severity: str) -> Finding:
+    """The made check of one section in words; only a pinned size can break it."""
+    method = section.method
+    largest = print_gauge(method.largest)
+    article = method.ampacity_cite.split(".")[0]
+    text = f"{method.name} cable is made up to {largest} copper; {print_gauge(size)} is not."
+    return Finding(
+        id=f"made:{section.number + 1}",
+        severity=severity,
+        title="Size of the cable",
+        text=text,
+        cite=f"{case.book.title} {article}.104",
+        at_m=section.start_m,
+        where=section.legs[0].leg.id,
+        fixes=(
+            Fix("Size by the rule", (Put("circuit.size", None), Put("circuit.ground_size", None))),
+            Fix("Singles in conduit instead", method_edits(section, None)),
+        ),
+    )
 
 
 def method_edits(section: Section, method: str | None) -> tuple[Put, ...]:

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import math
+from typing import Final
 
 from awlmark.core.book import Book
 from awlmark.core.book.edition import FILL_PERCENT
-from awlmark.core.finding import HOLDS, STOP, UNREAD, Finding, Fix, grade
+from awlmark.core.finding import HOLDS, STOP, TIGHT, UNREAD, Finding, Fix, grade
 from awlmark.core.job.edit import Put
 from awlmark.core.quantities import draw_trade_size, print_length
 from awlmark.core.run.line import NIPPLE_M, Walked
@@ -16,6 +17,18 @@ from awlmark.core.wire.teller import Teller
 def sleeve_percent(wide_m: float, bore_area_mm2: float) -> float:
     """Share of a bore that one cable takes: an oval cable counts as a circle of its larger diameter (note 9)."""
     return 100 * math.pi / 4 * (wide_m * 1000) ** 2 / bore_area_mm2
+
+
+BORE_PERCENT: Final = 100 * 0.9**2
+"""A cable wider than nine tenths of a sleeve's bore does not slide through it; common practice."""
+NOTE_7: Final = 0.8
+"""A single cable may be taken where the table's share is this much of it (Chapter 9, note 7, later editions)."""
+
+
+def protects_only(t: Teller, walked: Walked) -> bool:
+    """Whether a sleeve guards a part of a cable: Table 1 speaks of complete raceways (Chapter 9, note 2)."""
+    section = t.case.line.section_at((walked.start_m + walked.end_m) / 2)
+    return section is None or not all(each.leg.sleeve for each in section.legs)
 
 
 def sleeve_limit(walked: Walked) -> float:
@@ -55,9 +68,17 @@ def _sleeve(t: Teller, walked: Walked) -> Finding:
     else:
         area = float(book.bore_area_mm2[method.raceway, book.trade_sizes.index(size)])
         found = sleeve_percent(wide, area)
-        severity = grade(found, limit, "most")
         pipe = f"{draw_trade_size(size)} {method.name}"
         text = f"The cable fills {found:.1f} % of its {pipe} sleeve; {limit:.0f} % is the most."
+        severity = grade(found, limit, "most")
+        if found > BORE_PERCENT:
+            severity = STOP
+        elif severity == STOP and protects_only(t, walked):
+            severity, limit = HOLDS, BORE_PERCENT
+            text = f"The cable fills {found:.1f} % of its {pipe} sleeve, which only guards it: no limit, it slides."
+        elif severity == STOP and found * NOTE_7 <= limit + 1e-9:
+            severity = TIGHT
+            text += " A single cable is taken by note 7 of later editions; your inspector decides."
         if severity != HOLDS and leg.sleeve_size is not None:
             fixes = (Fix("A sleeve it fits", (Put(f"legs[{leg.id}].sleeve_size", None),)),)
     return Finding(
@@ -65,7 +86,7 @@ def _sleeve(t: Teller, walked: Walked) -> Finding:
         severity=severity,
         title="Cable in a sleeve",
         text=text,
-        cite=f"{book.title} Chapter 9 Table 1, notes 4, 5 and 9",
+        cite=f"{book.title} Chapter 9 Table 1, notes 2, 4, 7 and 9",
         found=found,
         needed=limit,
         unit="%",

@@ -58,7 +58,7 @@ def tell_conductor(t: Teller) -> Finding:
     """Terminal ampacity against 125 % of the charging current."""
     found = float(t.seen.carried.terminal_a[t.group, t.hot])
     column = t.seen.carried.column_c[t.group]
-    limited = [s.method for s in t.case.sections if s.method.limit_c and s.method.limit_c <= column]
+    limited = [s.method for s in t.case.sections if s.limit_c is not None and s.limit_c <= column]
     spare = found - t.need_a
     stop = t.severity("conductor") == STOP
     what = f"As {limited[0].name}, {t.wire}" if limited else t.wire
@@ -112,7 +112,7 @@ def tell_heat(t: Teller) -> Finding:
             ask=f"leg {spot.number} ambient " if len(alike) == 1 else f"{spot.place} ",
         )
     each = [by_column[COLUMNS_C.index(h.column_c)] * (h.ambient_factor * h.bundling_factor) for h in heats]
-    worst = carried.governing[t.group] if each else -1
+    worst = int(carried.governing[t.group, t.hot]) if each else -1
     sums = [f"{print_gauge(t.size)}: {factored:g} A"]
     where, at_m, spot_text = "line", None, ""
     if worst >= 0:
@@ -124,7 +124,7 @@ def tell_heat(t: Teller) -> Finding:
             product += f" × {heat.bundling_factor:.2f}"
         sums = [f"{heat.column_c} °C column at {ambient}", f"{product} = {factored:.1f} A"]
         if heat.bundling_factor < 1:
-            sums.append(f"{t.case.current_carrying} conductors carry current")
+            sums.append(f"{t.case.current_carrying + section.beside} conductors carry current")
         hottest = _holds_to_c(t, base * heat.bundling_factor, COLUMNS_C.index(heat.column_c))
         if hottest is not None:
             sums.append(f"holds to air of {print_temperature(hottest, t.case.job.units)}")
@@ -224,6 +224,7 @@ def tell_ground(t: Teller) -> Finding:
     grown = least < t.hot
     shared = t.case.job.circuit.shared_ground_a
     breaker = max(t.breaker_a, shared or 0.0)
+    whole = f"a {breaker:g} A breaker asks for {needed:,.0f}."
     sums = [f"{breaker:g} A breaker: {print_gauge(base)}"]
     if shared is not None:
         sums.append(f"one ground shared, the largest breaker of its circuits counts: {t.book.title} 250.122(C)")
@@ -238,11 +239,16 @@ def tell_ground(t: Teller) -> Finding:
         text += ", grown with the hots." if grown else "."
     elif severity == TIGHT:
         text = f"{print_gauge(size)} lies a hair under the {needed:,.0f} circular mils needed; your inspector decides."
+        if bool(grounds.as_made[t.row]):
+            text = (
+                f"The cable's {print_gauge(size)} ground serves the {breaker:g} A breaker; with hots larger than "
+                f"{print_gauge(t.book.sizes[least])} it would grow, and none is made so: your inspector decides."
+            )
     else:
         text = f"The ground has {found:,.0f} circular mils; " + (
             f"hots grown from {print_gauge(t.book.sizes[least])} ask for {needed:,.0f}."
-            if grown
-            else f"a {t.breaker_a:g} A breaker asks for {needed:,.0f}."
+            if grown and needed > t.book.cmil[t.book.size_index(base)] + 1e-6
+            else whole
         )
     fixes: list[Fix] = []
     if severity != HOLDS:
@@ -258,7 +264,7 @@ def tell_ground(t: Teller) -> Finding:
         severity=severity,
         title="Ground",
         text=text,
-        cite=cite if grown else t.book.cite("ground"),
+        cite=f"{t.book.title} 250.122(C)" if shared is not None else cite if grown else t.book.cite("ground"),
         found=found,
         needed=needed,
         unit="cmil",

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import numpy as np
 
-from awlmark.core.finding import NOTE, STOP, TIGHT, UNREAD, Finding, Fix
+from awlmark.core.book.edition import FILL_PERCENT
+from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.quantities import draw_trade_size, print_amps
 from awlmark.core.wire.ampacity import terminal_column
 from awlmark.core.wire.case import CONNECTIONS, LARGE_CIRCUIT_A
 from awlmark.core.wire.fill import JAM_WINDOW, jam_ratio
-from awlmark.core.wire.outlet import needs_gfci
+from awlmark.core.wire.outlet import needs_gfci, usual_on
 from awlmark.core.wire.teller import Teller
 
 
@@ -27,6 +28,14 @@ def tell_receptacles(t: Teller) -> list[Finding]:
     ):
         severity = t.severity(check)
         fixes: list[Fix] = []
+        text, ask = f"A {receptacle.config} receptacle is rated {rated:g} A; {what}.", ""
+        if check == "receptacle" and severity == UNREAD:
+            text += " A duplex one may be on it, a single one not. Which is it?"
+            ask = "duplex "
+        elif check == "receptacle" and severity == HOLDS and not usual_on(rated, t.breaker_a):
+            severity = TIGHT
+            text += " The table has a smaller outlet there; your inspector decides."
+            cite = "receptacle_table"
         if severity == STOP:
             larger = [
                 other
@@ -41,7 +50,8 @@ def tell_receptacles(t: Teller) -> list[Finding]:
                 id=check,
                 severity=severity,
                 title="Receptacle",
-                text=f"A {receptacle.config} receptacle is rated {rated:g} A; {what}.",
+                text=text,
+                ask=ask,
                 cite=t.book.cite(cite),
                 found=rated,
                 needed=needed,
@@ -70,8 +80,13 @@ def tell_fill(t: Teller, number: int) -> Finding:
         return Finding(severity=UNREAD, text=text, **base, **spot)  # type: ignore[arg-type]
     found, limit = (float(array[t.row, number]) for array in (terms.found, terms.needed))
     counts = f"{t.case.conductors + sum(b.count for b in t.case.job.circuit.others)} conductors"
-    text = f"{counts} fill {found:.1f} % of {pipe}; {limit:.0f} % is the most"
+    nominal = float(FILL_PERCENT[column])
+    text = f"{counts} fill {found:.1f} % of {pipe}; {nominal:.0f} % is the most"
     text += " in a nipple up to 24 in." if section.nipple else "."
+    if limit > nominal + 1e-9:
+        # All of one size: the count may be rounded up from eight tenths.
+        text = f"{counts} of one size fill {found:.1f} % of {pipe}: by note 7 they count as {nominal:.0f} %, the most."
+        limit = found
     fixes: list[Fix] = []
     if severity in (STOP, TIGHT):
         after = _larger_pipe(t, number, trade)
@@ -158,9 +173,11 @@ def tell_notes(t: Teller) -> list[Finding]:
         found.append(
             Finding(
                 id="terminals",
-                severity=NOTE,
+                severity=UNREAD,
+                site=True,
                 title="Terminal markings",
-                text="This holds only if both ends are marked 75 °C, otherwise 60 °C counts. Read both labels.",
+                text="This holds only if both ends, and every splice and switch between them, are marked 75 °C; "
+                "otherwise 60 °C counts. Read the labels.",
                 cite=book.cite("terminals"),
                 where="panel",
                 at_m=0.0,
@@ -201,12 +218,23 @@ def tell_notes(t: Teller) -> list[Finding]:
         found.append(
             Finding(
                 id="gfci",
-                severity=NOTE,
+                severity=STOP if job.existing.breaker == "plain" else HOLDS if job.existing.breaker == "gfci" else NOTE,
                 title="Ground-fault breaker",
-                text="This outlet wants a ground-fault breaker; the charger's own protection does not count as one.",
+                text=_gfci_words(t),
                 cite=book.cite(rule),
                 where="panel",
                 at_m=0.0,
             )
         )
     return found
+
+
+def _gfci_words(t: Teller) -> str:
+    """What protects the outlet; small ones may have it in the receptacle, an existing plain breaker has it nowhere."""
+    receptacle, there = t.case.receptacle, t.case.job.existing.breaker
+    own = "the charger's own protection does not count as one."
+    if there == "plain":
+        return f"The breaker that is there has no ground-fault protection and this outlet wants it; {own}"
+    if receptacle is not None and receptacle.hots == 1:
+        return f"This outlet wants ground-fault protection, by the breaker or by the receptacle itself; {own}"
+    return f"This outlet wants a ground-fault breaker; {own}"

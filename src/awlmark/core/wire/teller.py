@@ -66,6 +66,11 @@ class Teller:
             edits.append(Put("circuit.ground_size", None))
         return (Fix(f"{print_gauge(size)} {METAL_NAMES[self.metal]}", tuple(edits)),)
 
+    def copper(self) -> Fix:
+        """Copper all the way, its sizes open."""
+        opened = (Put(f"circuit.{field}", None) for field in ("size", "ground_size", "insulation"))
+        return Fix("Copper all the way", (Put("circuit.material", "cu"), *opened))
+
     def conduit(self) -> tuple[Fix, ...]:
         """Put every cable of the run into the raceway usual at its place."""
         edits = conduit_edits(self.case)

@@ -21,8 +21,8 @@ class Terms(msgspec.Struct, frozen=True, eq=False):
     stepped: bool = False
     advice: bool = False
     """A passed limit is tight, never a stop."""
-    near: float = 0.0
-    """How far beyond its limit, as a share of it, a measure is still only tight."""
+    near: float | Floats = 0.0
+    """How far beyond its limit, as a share of it, a measure is still only tight; a number, or of the same shape."""
     unknown: Flags | None = None
     """Where a value is missing that the check needs, same shape."""
 
@@ -47,7 +47,8 @@ class Terms(msgspec.Struct, frozen=True, eq=False):
         if found != found:
             return ""
         spare = (found - needed if self.sense == "least" else needed - found) / (abs(needed) or 1.0)
-        if spare < -(self.near + 1e-9) and not self.advice:
+        near = self.near if isinstance(self.near, float) else float(self.near[at])
+        if spare < -(near + 1e-9) and not self.advice:
             return STOP
         if spare < -1e-9 or (not self.stepped and spare < TIGHT_MARGIN - 1e-12):
             return TIGHT
