@@ -8,6 +8,7 @@ from PySide6.QtTest import QTest
 from awlmark.core.finding import HOLDS, STOP
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.file import dumps
+from awlmark.core.job.supply import Demand
 from awlmark.core.need.facts import add_car
 from awlmark.core.panel.manage import invented_for
 from awlmark.core.panel.meter import read_meter
@@ -71,7 +72,8 @@ class Needing(DeskCase):
 
 class Supplying(DeskCase):
     def test_three_loads_typed_give_the_demand(self) -> None:
-        window = self.open(straight(48, 40, supply__service_a=150.0, occupancy="other"))
+        job = straight(48, 40, supply__service_a=150.0, occupancy="other")
+        window = self.open(put(job, Put("demand", Demand())))
         self.key(window.entry.line, Qt.Key.Key_2, Qt.KeyboardModifier.ControlModifier)
         self.assertEqual(window.session.design.buses, ())
         loads = window.scenes.supply.loads
@@ -82,8 +84,12 @@ class Supplying(DeskCase):
             self.settle()
         self.assertEqual([load.va for load in window.session.job.loads], [7200, 2400, 1200])
         bus = window.session.design.buses[0]
-        self.assertAlmostEqual(bus.needed_a, 30 + 10 + 5 + 48)
-        self.assertIn("57 A spare", " ".join(text.text for text in window.ladder.canvas.picture.texts()))
+        self.assertEqual([load.kind for load in window.session.job.loads], ["motor", "lighting", "motor"])
+        self.assertTrue(all(load.guessed for load in window.session.job.loads))
+        self.assertEqual(window.session.design.finding("load-kinds").severity, "unread")
+        # Lamps and charger are continuous, and a quarter of the largest motor counts on top.
+        self.assertAlmostEqual(bus.needed_a, 30 * 1.25 + 10 * 1.25 + 5 + 48 * 1.25)
+        self.assertIn("35 A spare", " ".join(text.text for text in window.ladder.canvas.picture.texts()))
         loads.item(0, 1).setText("lots")
         self.settle()
         self.assertEqual(loads.item(0, 1).text(), "7.2 kW")

@@ -213,19 +213,25 @@ class Deciding(DeskCase):
         table = window.scenes.parts
         self.assertTrue(table.isVisible())
         before = window.session.design.cost
-        table.item(1, EACH).setText("2.38")
+        # Sticks of EMT, a dollar more each.
+        row, part = next(
+            (row, part)
+            for row in range(table.rowCount())
+            for part in window.session.design.parts
+            if part.key == "stick:emt:3/4" and table.item(row, 0) is not None and table.item(row, 0).text() == part.name
+        )
+        table.item(row, EACH).setText("13.40")
         self.settle()
-        # Black and red share one price: 106 ft each, a dollar more a foot.
-        self.assertAlmostEqual(window.session.design.cost, before + 2 * 106)
-        table.item(1, EACH).setText("twelve")
+        self.assertAlmostEqual(window.session.design.cost, before + part.quantity)
+        table.item(row, EACH).setText("twelve")
         self.settle()
-        self.assertEqual(table.item(1, EACH).text(), "2.38")
+        self.assertEqual(table.item(row, EACH).text(), "13.40")
         self.assertIn("price", window.entry.echo.text())
-        table.item(1, EACH).setText("")
+        table.item(row, EACH).setText("")
         self.settle()
-        self.assertEqual(window.session.design.unpriced, 2)
+        self.assertEqual(window.session.design.unpriced, 1)
         self.assertIn("from", " ".join(text.text for text in window.sill.canvas.picture.texts()))
-        table.setCurrentCell(1, EACH)
+        table.setCurrentCell(row, EACH)
         self.type(window, "price 3")
         self.assertEqual(window.session.design.unpriced, 0)
 

@@ -244,8 +244,8 @@ class Window(Tools, QMainWindow):
         self.acts.act(lambda: self.acts.scribe("rub"))
 
     def take_first_fix(self) -> None:
-        """Take the first fix of the finding in hand."""
-        self.acts.act(lambda: self.acts.take_fix(0))
+        """Take the first fix of the finding in hand; a question's answer is begun, never chosen for the user."""
+        self.acts.act(self.acts.answer_first)
 
     def open_decisions(self) -> None:
         """Open everything that is pinned."""

@@ -150,7 +150,7 @@ def _log(picture: Picture, design: Design, area: tuple[float, float, float, floa
     top, left, right, bottom = area
     picture.text(left + 12, top + 19, "Log", 13, BOLD, "ink2")
     if design.job.made_up:
-        picture.text(left + 46, top + 19, "made up: no test of a real circuit", 13, BOLD, "tight")
+        picture.text(left + 46, top + 19, "made up", 13, BOLD, "tight")
     picture.text(right - 168, top + 19, "found", 13, role="ink2", anchor=END)
     picture.text(right - 36, top + 19, "expected", 13, role="ink2", anchor=END)
     room = int((bottom - top - 30) / _ROW)
