@@ -176,7 +176,18 @@ def _raceway(design: Design) -> list[Step]:
         tools = ("hammer",) if cable else ("saw", "reamer", "level", *(("bender",) if _by_hand(walked) else ()))
         title = f"{what} leg {walked.number}, {walked.method.name}"
         text = f"{print_length(walked.leg.length_m, units)} {walked.leg.direction}; supports as marked on the tape."
-        share = _hours(design, "stick", "coupling", "connector", "adapter and locknut", "elbow", "strap", "staple")
+        share = _hours(
+            design,
+            "stick",
+            "coupling",
+            "rain-tight coupling",
+            "connector",
+            "rain-tight connector",
+            "adapter and locknut",
+            "elbow",
+            "strap",
+            "staple",
+        )
         found.append(
             Step(
                 f"fit:{walked.leg.id}",

@@ -135,7 +135,10 @@ def _knockout(job: Job, trade_size: str | None, book: Book) -> list[Finding]:
     if chosen.state != "free":
         why = "is taken" if chosen.state == "used" else "is blocked: nothing can pass behind it"
         return [_about("knockout", STOP, "Knockout", f"{name} {why}.", cite, fixes=fixes)]
-    if trade_size is None or trade_size == chosen.trade_size:
+    if trade_size is None:
+        text = f"{name} is free; the cable's connector is one for that size, or reducing washers close it."
+        return [_about("knockout", HOLDS, "Knockout", text, cite)]
+    if trade_size == chosen.trade_size:
         return [_about("knockout", HOLDS, "Knockout", f"{name} is free and fits the run.", cite)]
     size = draw_trade_size(trade_size)
     if book.trade_sizes.index(trade_size) > book.trade_sizes.index(chosen.trade_size):

@@ -18,12 +18,14 @@ from awlmark.core.run.line import Section, Walked
 from awlmark.core.run.supports import held, spacing, strap_number
 from awlmark.core.run.trench import ribbon_m
 from awlmark.core.run.walls import masonry, passage
-from awlmark.core.wire.boxes import OFFERED, box_name
+from awlmark.core.wire.boxes import OFFERED, beyond, box_name, wet_box
 from awlmark.core.wire.case import Case
 from awlmark.core.wire.duties import BUSHING_FROM
 from awlmark.core.wire.sleeve import sleeve_size
 from awlmark.core.words import METAL_NAMES
 
+RAINTIGHT: Final = "rain-tight "
+"""What EMT's joints and connectors are in the weather (358.42)."""
 SLICK_DEG: Final = 180.0
 """Past so much bend in one stretch wire is pulled with lubricant; common practice."""
 
@@ -78,8 +80,9 @@ def count_wire(tally: Tally) -> None:
             ways = case.hots + case.neutral
             keys = tuple(f"cable:{method}:{m}:{s}:{ways}" for m in METAL_NAMES for s in book.sizes)
             tally.put("Wire", keys, cables, feet, *marks, unit="ft", pieces=(feet,))
-            tally.add("Fittings", f"clamp:{method}", marks[0])
-            tally.add("Fittings", f"clamp:{method}", marks[-1])
+            # One where it begins, one where it ends, and one on each side of every box between.
+            boxes = [walked.leg.id for section in sections for walked in section.legs[:-1] if walked.leg.end == "box"]
+            tally.many("Fittings", f"clamp:{method}", [marks[0], *boxes, marks[-1]], 2.0 + 2.0 * len(boxes))
             if case.hots == 2 and not case.neutral:
                 tally.add("Sundries", "marking tape", marks[0], float(not tally.has("marking tape")))
             continue
@@ -127,7 +130,8 @@ def _raceway(tally: Tally, section: Section, fixing: str) -> None:
     ends = [legs[0].leg.id, *inside, *inside, legs[-1].leg.id]
     _sticks(tally, section, runs, len(runs.elbows) - len(ends) // 2)
     belled = section.method.key.startswith("pvc")
-    tally.fit("Fittings", "adapter and locknut" if belled else "connector", number, *ends)
+    wet = section.wet and section.method.key == "emt"
+    tally.fit("Fittings", "adapter and locknut" if belled else f"{RAINTIGHT * wet}connector", number, *ends)
     large = tally.table.hot >= case.book.sizes.index(BUSHING_FROM)
     if large.any():
         keys = sized("bushing", section.method, case)
@@ -147,7 +151,8 @@ def _sticks(tally: Tally, section: Section, runs: Runs, joints: int) -> None:
         number = sum([many for length_um, many in kinds if not (belled and length_um == STICK_UM)])
         couplings[at] = max(0, number + joints)
     marks = [walked.leg.id for walked in section.legs]
-    for aisle, kind, count in (("Raceway", "stick", sticks), ("Fittings", "coupling", couplings)):
+    joint = f"{RAINTIGHT * (section.wet and section.method.key == 'emt')}coupling"
+    for aisle, kind, count in (("Raceway", "stick", sticks), ("Fittings", joint, couplings)):
         if count.any():
             tally.put(aisle, sized(kind, section.method, tally.table.case), index, count[index], *marks)
 
@@ -206,7 +211,12 @@ def _boxes(tally: Tally) -> None:
     for walked in tally.table.case.line.legs:
         leg = walked.leg
         if leg.end == "box":
-            kind = leg.box, leg.box_in3, leg.ring_in3, leg.spliced, walked.method.cable
+            after = beyond(tally.table.case, walked)
+            if leg.box is None and wet_box(walked, after):
+                tally.add("Boxes and outlets", "wet box", leg.id)
+                continue
+            cables = walked.method.cable, after is not None and after.method.cable
+            kind = leg.box, leg.box_in3, leg.ring_in3, leg.spliced, cables, leg.box_others, leg.box_device
             alike.setdefault(kind, []).append(walked)
     for many in alike.values():
         _box(tally, many)
@@ -241,15 +251,29 @@ def _ends(tally: Tally, section: Section) -> None:
     if not section.method.cable:
         last = legs[-1] if section.number + 1 < len(case.sections) else None
         for end in ("body", "pull elbow"):
-            inside = [walked.leg.id for walked in legs if walked.leg.end == end and walked is not last]
-            tally.fit("Fittings", end, section.number, *inside)
+            inside = [walked for walked in legs if walked.leg.end == end and walked is not last]
+            plain = [walked.leg.id for walked in inside if walked.leg.body is None]
+            tally.fit("Fittings", end, section.number, *plain)
+            for walked in inside:
+                if walked.leg.body is not None:
+                    keys, column = sized(end, section.method, case), tally.columns[section.number]
+                    tally.put("Fittings", keys, column, 1.0, walked.leg.id, detail=walked.leg.body)
             if last is not None and last.leg.end == end:
                 _between(tally, section, end, last.leg.id)
-    spliced = [walked.leg.id for walked in legs if walked.leg.spliced and walked.leg.end in ("box", "body")]
+    spliced = [walked.leg.id for walked in legs if _joined(case, walked)]
     if spliced:
         wires = float(len(conductors(case)) * len(spliced))
         keys = tuple([f"wire connector:{size}" for size in case.book.sizes])
         tally.put("Boxes and outlets", keys, tally.table.hot, wires, *spliced)
+
+
+def _joined(case: Case, walked: Walked) -> bool:
+    """Whether wires are joined at the end of a leg: spliced, or cut because cable comes in."""
+    if walked.leg.end not in ("box", "body"):
+        return False
+    after = beyond(case, walked)
+    cabled = walked.method.cable or (after is not None and after.method.cable)
+    return walked.leg.spliced or (walked.leg.end == "box" and cabled)
 
 
 def _between(tally: Tally, section: Section, end: str, mark: str) -> None:

@@ -9,6 +9,7 @@ import numpy as np
 from awlmark.core.panel.equipment import surge_wanted
 from awlmark.core.parts.tally import Tally
 from awlmark.core.run.line import WET
+from awlmark.core.wire.boxes import outlet_box_name
 from awlmark.core.wire.case import Case
 from awlmark.core.wire.outlet import needs_gfci
 
@@ -17,6 +18,7 @@ MOUNT_SCREWS: Final = 4.0
 POST_BAGS: Final = 2.0
 """Of concrete in a post's foot; common practice."""
 SMALL_FACE_A: Final = 20.0
+CONTROLLER_BREAKER: Final = "breaker:2:15"
 
 
 def count_ends(tally: Tally) -> None:
@@ -35,11 +37,19 @@ def _panel(tally: Tally) -> None:
         f"breaker:{case.hots}:{rating:g}{':gfci' if needs_gfci(case, rating) else ''}" for rating in ratings
     )
     families = " or ".join(job.dead_front.families)
-    tally.put("Panel", breakers, index[table.group], 1.0, "panel", detail=f"type {families}" if families else "")
+    told = [f"type {families}"] if families else []
+    told += ["arc-fault too"] if job.charger.living and case.hots == 1 else []
+    tally.put("Panel", breakers, index[table.group], 1.0, "panel", detail=", ".join(told))
+    lowered = job.charger.nameplate_a is not None and case.charge_a < job.charger.nameplate_a - 1e-9
+    if (lowered and job.code != "nec-2017") or job.demand.managed:
+        tally.add("Sundries", "limit label", "charger", float(lowered) + job.demand.managed)
     if job.dead_front.fillers:
         tally.add("Panel", "filler", "panel", float(len(job.dead_front.fillers)))
     if job.demand.managed or job.demand.shares:
         tally.add("Panel", f"management:{'sensors' if job.demand.managed else 'switch'}", "panel")
+    if job.demand.managed:
+        # The controller's own, two-pole.
+        tally.add("Panel", CONTROLLER_BREAKER, "panel")
     if surge_wanted(job):
         tally.add("Panel", "surge", "panel")
     knockout = next((one for one in job.dead_front.knockouts if one.id == job.supply.knockout), None)
@@ -56,10 +66,13 @@ def _charger(tally: Tally) -> None:
     nameplate = job.charger.nameplate_a
     aluminium = table.material == 1
     if case.receptacle:
-        tally.add("Boxes and outlets", f"receptacle:{case.receptacle.config}", "charger")
-        tally.add("Boxes and outlets", "box:2-gang deep", "charger")
         wet = case.line.end_place in WET
         small = case.receptacle.amps <= SMALL_FACE_A
+        marks = ["weather-resistant"] if wet and small else []
+        marks += ["tamper-resistant"] if small and job.occupancy == "dwelling" else []
+        config = f"receptacle:{case.receptacle.config}"
+        tally.put("Boxes and outlets", (config,), None, 1.0, "charger", detail=", ".join(marks))
+        _outlet_box(tally, case, wet)
         tally.add("Boxes and outlets", "wet cover" if wet else "small plate" if small else "plate", "charger")
         tally.add("Fixings", "screw", "charger", 2.0)
         if not case.raceway_ground:
@@ -73,6 +86,19 @@ def _charger(tally: Tally) -> None:
     if nameplate:
         tally.add("Boxes and outlets", f"charger:{nameplate:g}", "charger")
         _mount(tally, case)
+
+
+def _outlet_box(tally: Tally, case: Case, wet: bool) -> None:
+    """The box behind the receptacle that its finding names, for each row's wires."""
+    if wet and not (case.line.legs and case.line.legs[-1].leg.box):
+        tally.add("Boxes and outlets", "wet box", "charger")
+        return
+    sizes = case.book.sizes
+    pairs, at = np.unique(tally.table.hot * (len(sizes) + 1) + tally.ground + 1, return_inverse=True)
+    names = [
+        outlet_box_name(case, sizes[pair // (len(sizes) + 1)], pair % (len(sizes) + 1) - 1) for pair in pairs.tolist()
+    ]
+    tally.put("Boxes and outlets", tuple(f"box:{name}" for name in names), at.reshape(-1), 1.0, "charger")
 
 
 def _mount(tally: Tally, case: Case) -> None:

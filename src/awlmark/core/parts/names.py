@@ -37,7 +37,9 @@ PLAIN: Final = {
     "labels": "Labels for directory, circuit and both ends",
     "plate": "Two-gang plate for its large face",
     "small plate": "One-gang plate",
-    "wet cover": "Weather cover, closed over the plug",
+    "wet cover": "Weather cover, extra duty, closed over the plug in use",
+    "wet box": "Weatherproof box, gasketed cover; read its volume",
+    "limit label": "Label with the limit it is set to",
 }
 _SIZED: Final = {
     "expansion": "expansion fitting",
@@ -66,6 +68,8 @@ def item_name(key: str) -> str:
         return f"{rest[0]} receptacle, EV duty"
     if kind == "charger":
         return f"{rest[0]} A charging unit"
+    if kind == "box" and rest[0] == "by its volume":
+        return "Box chosen by the volume marked in it, with cover"
     if kind == "box":
         return f"{rest[0]} box with cover"
     if kind == "wire connector":

@@ -10,6 +10,7 @@ from awlmark.core.job.edit import Put, add_leg, next_leg_id, remove_leg
 from awlmark.core.job.leg import CROSSING, PLACES, Leg
 from awlmark.core.job.model import Job
 from awlmark.core.quantities import print_length, read_length, read_number
+from awlmark.core.run.line import INSIDE, walk
 
 WAYS: Final = {
     "up": "up", "u": "up", "↑": "up",
@@ -74,9 +75,27 @@ def new_leg(words: list[str], job: Job) -> Told:
         raise InputError(
             "leg", "The line already ends at the charger.", "open run, to take the charger off its end first"
         )
+    fields = _carried_on(job, way, fields) | fields
     leg = Leg(id=next_leg_id(job), direction=way, length_m=length, **fields)  # type: ignore[arg-type]
     told = print_length(length, job.units) if length else "a wall not measured yet"
     return f"leg {len(job.legs) + 1}, {way} {told}", add_leg(job, leg)
+
+
+def _carried_on(job: Job, way: str, fields: dict[str, object]) -> dict[str, object]:
+    """Method and mounting that go on from the leg before, while the line stays inside or stays outside.
+
+    What passes a wall takes the method of the leg before it by itself; a trench begins anew.
+    """
+    if not job.legs or way in (*CROSSING, "trench"):
+        return {}
+    before = walk(job, open_book(job.code)).legs[-1]
+    place = fields.get("place") or before.place_after
+    if before.place == "buried" or (before.place in INSIDE) != (place in INSIDE):
+        return {}
+    typed = [leg.method for leg in job.legs if leg.method is not None]
+    found: dict[str, object] = {"method": before.method.key} if typed else {}
+    stays = [leg.mount for leg in job.legs if leg.direction not in CROSSING]
+    return found | ({"mount": stays[-1]} if stays and stays[-1] is not None else {})
 
 
 def _is_word(word: str, methods: tuple[str, ...]) -> bool:

@@ -8,7 +8,7 @@ import numpy as np
 
 from awlmark.core.book import Book
 from awlmark.core.book.edition import Floats
-from awlmark.core.finding import NOTE, STOP, Finding, Fix
+from awlmark.core.finding import HOLDS, NOTE, STOP, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.quantities import print_length
@@ -65,6 +65,9 @@ def _changes(before: Walked, after: Walked, book: Book) -> Finding:
     """One wiring method becomes another where nothing stands that joins them (300.15)."""
     cable = before.method.cable or after.method.cable
     names = f"{before.method.name} becomes {after.method.name}"
+    if before.method.raceway >= 0 and before.method.key[:3] == after.method.key[:3] == "pvc":
+        text = f"{names} at the end of {named(before)}: a PVC coupling joins them."
+        return about_leg(before, "changes", HOLDS, "Schedule changes", text, f"{book.title} 352.48", at_m=before.end_m)
     text = (
         f"{names} at the end of {named(before)}, where wires are joined: that wants a box."
         if cable
