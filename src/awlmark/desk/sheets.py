@@ -33,13 +33,19 @@ CHECKED = (
     "Receptacle against breaker and charging current; ground-fault breaker by edition",
     "Box volume, pull boxes, terminals' gauges and metal, disconnects, white wires, local rules",
     "The weakest link of the chain, and what an existing circuit may honestly be set to",
+    "Feeders: wire and ground against their breaker; the building they reach, its disconnect and electrode",
+    "The unit: its own largest breaker, its marks, its plug and cord, who set it, what a car could hit",
+    "The panel: where it hangs, its handles' height, fault current and what the breaker interrupts",
+    "Insulation, cables lying together, roof decking, fire walls; aluminium grounds outdoors, steel in the earth",
+    "What only the site knows is asked; a verdict that leans on it holds only as far as asked",
     "Whether the current fills the cars' nights over a simulated year",
     "Demand with the charger on the service and on every feeder to it, from the loads you enter",
 )
 LEFT_OUT = (
     "Torque beyond a fallback from Annex I: the label on the part wins",
     "Doors' swings and heights beyond what is typed; what a wall hides",
-    "The condition of anything that is there already",
+    "Units that feed power back; power from parallel conductors (310.10(G)); hazardous places (Article 511)",
+    "Wire-bending space and gutter fill (312.6, 312.8); earthquake anchoring",
 )
 
 

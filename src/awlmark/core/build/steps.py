@@ -28,6 +28,11 @@ RESTORE: Final = "restore"
 DEAD_TESTS: Final = "dead-tests"
 LANDINGS: Final = ("land-ground", "land-breaker", "land-charger")
 TAPE_SHARE: Final = 0.5
+FITTED: Final = (
+    "stick", "coupling", "rain-tight coupling", "connector", "rain-tight connector", "adapter and locknut", "elbow",
+    "strap", "staple",
+)  # fmt: skip
+"""Kinds of parts whose hours are the fitting of the legs."""
 WEAR: Final = "eye protection, gloves; arc-rated clothing for the one who proves dead"
 
 
@@ -176,18 +181,7 @@ def _raceway(design: Design) -> list[Step]:
         tools = ("hammer",) if cable else ("saw", "reamer", "level", *(("bender",) if _by_hand(walked) else ()))
         title = f"{what} leg {walked.number}, {walked.method.name}"
         text = f"{print_length(walked.leg.length_m, units)} {walked.leg.direction}; supports as marked on the tape."
-        share = _hours(
-            design,
-            "stick",
-            "coupling",
-            "rain-tight coupling",
-            "connector",
-            "rain-tight connector",
-            "adapter and locknut",
-            "elbow",
-            "strap",
-            "staple",
-        )
+        share = _hours(design, *FITTED)
         found.append(
             Step(
                 f"fit:{walked.leg.id}",

@@ -79,8 +79,8 @@ def _charger(tally: Tally) -> None:
             tally.add("Boxes and outlets", "ground screw", "charger")
     if aluminium.any():
         kind = ("Boxes and outlets", "splice kit") if job.circuit.copper_tail else ("Sundries", "compound")
-        marks = ("charger",) if job.circuit.copper_tail else ("panel", "charger")
-        tally.put(kind[0], (kind[1],), None, aluminium[table.group].astype(float), *marks)
+        places = ("charger",) if job.circuit.copper_tail else ("panel", "charger")
+        tally.put(kind[0], (kind[1],), None, aluminium[table.group].astype(float), *places)
     if job.charger.disconnect:
         tally.add("Boxes and outlets", "disconnect", "charger")
     if nameplate:
