@@ -15,6 +15,7 @@ from awlmark.core.job.leg import Leg
 from awlmark.core.job.model import Charger, Job, new_job
 from awlmark.core.job.supply import Supply
 from awlmark.core.quantities import FOOT_M
+from awlmark.core.scribe import read_entry
 
 STATE = Path(tempfile.mkdtemp(prefix="awlmark-tests-"))
 os.environ["XDG_STATE_HOME"] = str(STATE / "state")
@@ -40,7 +41,7 @@ def told(job: Job) -> Job:
     """A job whose questions about supply, panel, unit and every leg are answered, each so that it holds."""
     edits = [*TOLD]
     if job.charger.connection != "hardwired":
-        edits.append(Put("charger.plug", job.charger.connection))
+        edits += [Put("charger.plug", job.charger.connection), Put("charger.flexible", True)]
     for leg in job.legs:
         edits += [
             Put(f"legs[{leg.id}].{field}", value)
@@ -50,6 +51,16 @@ def told(job: Job) -> Job:
             )
         ]  # fmt: skip
     return put(job, *edits)
+
+
+def entered(text: str, job: Job | None = None) -> Job:
+    """A job as it is typed: entries parted by semicolons, on an empty job with both ends marked 75 C."""
+    if job is None:
+        marked = Put("supply.terminal_c", 75), Put("charger.terminal_c", 75)
+        job = put(new_job("Boat club, slip gate"), *marked)
+    for entry in filter(None, (part.strip() for part in text.split(";"))):
+        job = read_entry(entry, job).job
+    return job
 
 
 def straight(

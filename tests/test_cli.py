@@ -14,7 +14,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from awlmark.cli import main
+from awlmark.core.design import solve
+from awlmark.core.job.edit import Put, put
 from awlmark.core.job.file import save_job
+from awlmark.core.job.model import Overrule
 from awlmark.data import demo_job
 from tests.support import LONG, straight
 
@@ -69,6 +72,27 @@ class Size(unittest.TestCase):
         for finding in told["findings"]:
             self.assertEqual(set(finding), {"id", "severity", "cite", "text", "found", "needed", "unit"})
         self.assertEqual((told["verdict"], told["status"]), ("note", 0))
+
+    def test_heads_its_answer_with_what_was_looked_at(self) -> None:
+        status, out, _err = run("size", "--charge-a", "48", "--length", "60ft", "--terminal", "75")
+        self.assertEqual(status, 0)
+        self.assertIn("HOLDS as far as asked by NEC 2023: breaker, wire, ground, pipe, drop", out)
+        self.assertIn("Not asked", out)
+
+    def test_what_a_quote_leans_on_is_asked_even_there(self) -> None:
+        for words, finding in (
+            ("--material al --trade-size 1", "lug:panel"), ("--place buried", "cover:leg-1"),
+            ("--method ac --place attic --ambient 30C", "insulated:1"), ("--size 1/0 --trade-size 2", "lug:charger"),
+        ):  # fmt: skip
+            with self.subTest(words=words):
+                told = size(f"--charge-a 48 --length 60ft --terminal 75 {words}")
+                self.assertEqual(told["verdict"], "unread")
+                self.assertIn(finding, {one["id"] for one in told["findings"] if one["severity"] == "unread"})
+        self.assertEqual(size("--charge-a 48 --length 20ft --method nm --size 1/0")["status"], 1)
+
+    def test_two_equal_wires_name_note_7_and_the_printed_limit(self) -> None:
+        told = size("--charge-a 12 --length 20ft --terminal 75 --connection 5-20")
+        self.assertIn(told["raceway"]["limit_percent"], (31, 40))
 
     def test_every_option(self) -> None:
         told = size(
@@ -229,6 +253,28 @@ class Files(unittest.TestCase):
         self.assertEqual(run("check", str(self.path))[0], 0)
         save_job(straight(48, 40, method="nm", circuit__size="6"), self.path)
         self.assertEqual(run("check", str(self.path))[0], 1)
+
+    def test_an_overruled_stop_still_counts_unless_it_is_accepted(self) -> None:
+        job = straight(48, 40, method="nm", circuit__size="6")
+        stops = tuple(Overrule(finding=stop.id, reason="inspector agreed on site") for stop in solve(job).stops)
+        save_job(put(job, Put("overrules", stops)), self.path)
+        self.assertEqual(run("check", str(self.path))[0], 1)
+        self.assertEqual(run("check", str(self.path), "--accept-overrules")[0], 0)
+        told = json.loads(run("check", str(self.path), "--format", "json")[1])
+        self.assertEqual(set(told["overruled"]), {stop.finding for stop in stops})
+        target = ("--to", str(self.folder / "o"), "--only", "parts.csv")
+        self.assertEqual(run("export", str(self.path), *target)[0], 1)
+        self.assertEqual(run("export", str(self.path), *target, "--accept-overrules")[0], 0)
+
+    def test_a_whole_job_with_questions_holds_as_far_as_asked(self) -> None:
+        save_job(put(demo_job(), Put("supply.spot", None)), self.path)
+        status, out, _err = run("check", str(self.path))
+        self.assertEqual(status, 0)
+        self.assertIn("HOLDS as far as asked by NEC 2023, 1 question open", out)
+        told = json.loads(run("check", str(self.path), "--format", "json")[1])
+        self.assertEqual((told["verdict"], told["said"]), ("unread", "holds as far as asked"))
+        asked = {"id": "panel-place", "title": "Panel's place", "stage": "panel", "ask": "spot"}
+        self.assertEqual(told["not_asked"], [asked])
 
     def test_compare(self) -> None:
         status, out, _err = run("compare", str(self.path), "--format", "json", "--top", "5")

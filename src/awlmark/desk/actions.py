@@ -169,6 +169,7 @@ WORDS: Final = (
     ("body LL, box with 4x12, box with device 12", "kind of a conduit body; what else is in a box"),
     ("exists plain, seen melted", "the breaker that is there; an outlet that has melted"),
     ("occupancy other, prefer easy pull, compact yes", "a business; what the choice goes by; compact strand"),
+    ("tail yes", "aluminium ends in a splice box, and copper goes on from there to the charger"),
     ("except megohm 1-G no tester on site", "a test signed over, with a reason that prints"),
     ("[ and ]", "previous and next mark, while the Entry is empty"),
 )

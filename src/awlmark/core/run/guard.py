@@ -250,7 +250,6 @@ def _decking(section: Section, legs: list[Walked], book: Book) -> Iterator[Findi
 
 def _insulation(job: Job, section: Section, legs: list[Walked], book: Book) -> Iterator[Finding]:
     """Cable in insulation: 60 C for AC, and the other cables that touch it there or pass the same sealed hole."""
-    hidden = [walked for walked in legs if walked.leg.mount == "inside" or walked.place in ("attic", "crawl")]
     key, name = section.method.key, section.method.name
     if section.method.insulated_c is not None:
         open_ones = [walked for walked in legs if walked.leg.insulated is None and walked.leg.mount != "surface"]
@@ -265,10 +264,10 @@ def _insulation(job: Job, section: Section, legs: list[Walked], book: Book) -> I
             attic = any(walked.place == "attic" for walked in open_ones)
             yield told if not attic else _of_the_wire(told)
     if key in ("nm", "uf", "ac", "mc", "ser"):
-        uncounted = [walked for walked in hidden if walked.leg.beside is None]
+        uncounted = [walked for walked in legs if walked.leg.beside is None]
         if uncounted:
             text = (
-                f"How many other loaded cables touch {legs_text(uncounted)} in insulation, or share a sealed hole?"
+                f"How many other loaded cables lie against {legs_text(uncounted)}, or share a sealed hole?"
                 " From three together on each carries less."
             )
             alone = (Fix("None, or one", puts(uncounted, "beside", 1)),)

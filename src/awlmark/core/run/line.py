@@ -317,7 +317,7 @@ def _sections(legs: tuple[Walked, ...]) -> tuple[Section, ...]:
                     for walked in group
                 ),
                 nipple=enclosed and group[-1].leg.end in ("box", "charger") and length <= NIPPLE_M + 1e-9,
-                insulated=any(walked.leg.insulated for walked in group),
+                insulated=any(walked.leg.insulated and walked.leg.mount != "surface" for walked in group),
                 beside=max((_beside(walked) for walked in group), default=0),
             )
         )
@@ -327,7 +327,8 @@ def _sections(legs: tuple[Walked, ...]) -> tuple[Section, ...]:
 def _beside(walked: Walked) -> int:
     """Conductors of the cables beside one: from three cables on each brings its two (334.80)."""
     others = walked.leg.beside or 0
-    return 2 * others if walked.method.cable and others >= 2 else 0
+    counts = walked.method.cable and not walked.crosses and walked.place != "buried"
+    return 2 * others if counts and others >= 2 else 0
 
 
 def _stretches(legs: tuple[Walked, ...]) -> tuple[Stretch, ...]:

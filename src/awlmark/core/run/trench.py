@@ -258,8 +258,12 @@ def _cable_riser(walked: Walked, book: Book) -> list[Finding]:
 def _frost(job: Job, walked: Walked, book: Book) -> list[Finding]:
     """Frost and settling lift a buried raceway; a riser glued solid tears what it is fixed to."""
     low = job.site.low_c
-    if low is None or low >= 0 or walked.method.cable or walked.leg.slip:
+    if walked.method.cable or walked.leg.slip or (low is not None and low >= 0):
         return []
+    if low is None:
+        text = f"Does the ground freeze where {named(walked)} comes up? Type the weather: frost lifts the raceway."
+        cite = f"{book.title} 300.5(J)"
+        return [about_leg(walked, "frost", UNREAD, "Frost at the riser", text, cite, ask="site ", site=True)]
     text = f"Frost lifts the ground under {named(walked)}; a raceway fixed at its head tears there. Fit a slip joint."
     fixes = (Fix("Slip joint", (Put(f"legs[{walked.leg.id}].slip", True),)),)
     return [about_leg(walked, "frost", TIGHT, "Frost at the riser", text, f"{book.title} 300.5(J)", fixes=fixes)]

@@ -7,6 +7,7 @@ from typing import Final
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.supply import SYSTEMS
+from awlmark.core.run.line import INSIDE, WET
 from awlmark.core.run.trench import buried
 from awlmark.core.wire.case import METAL_GROUNDS
 from awlmark.core.wire.teller import Teller
@@ -81,7 +82,9 @@ def _structure(t: Teller) -> list[Finding]:
         text += " Is there one?" if severity == UNREAD else ""
         return [Finding("structure", severity, "Second structure", text, cite, fixes=fixes, ask="disconnect ",
                         **told)]  # type: ignore[arg-type]  # fmt: skip
-    outside = any(buried(walked) for walked in line.legs)
+    under = any(buried(walked) for walked in line.legs)
+    again = any(walked.place in WET for walked in line.legs) and line.end_place in INSIDE
+    outside = under or again
     if charger.separate is None and outside:
         text = "Does the line end at another building than it begins? That wants a disconnect where it arrives."
         text += " A bare post or pedestal is read both ways."

@@ -108,6 +108,7 @@ def extra_words(words: list[str], text: str, job: Job) -> Told:
 FACT_WORDS: Final[dict[str, Any]] = {
     "occupancy": choice("occupancy", OCCUPANCIES),
     "prefer": choice("circuit.prefer", PREFERENCES),
+    "tail": yes_no("circuit.copper_tail", opens=False),
     "compact": yes_no("circuit.compact", opens=False),
     "duplex": yes_no("charger.duplex"),
     "living": yes_no("charger.living"),

@@ -84,10 +84,12 @@ def _plug(t: Teller) -> list[Finding]:
         return []
     found = []
     config = receptacle.config
-    if charger.plug is None:
-        text = f"Which plug is on the unit's cord? The outlet is {config}: no adapter, no extension."
-        fixes = (Fix(f"It is {config}", (Put("charger.plug", config),)),)
-        found.append(_about(t, "plug", UNREAD, "Plug", text, "625.17, 110.3(B)", ask="plug ", fixes=fixes, site=True))
+    if charger.plug is None or charger.flexible is None:
+        text = f"Which plug is on the unit's cord, and is it a flexible cord? The outlet is {config}; no adapter."
+        its = (Put("charger.plug", config), Put("charger.flexible", True))
+        ask = "plug " if charger.plug is None else "unit cord "
+        fixes = (Fix(f"{config} on a flexible cord", its),)
+        found.append(_about(t, "plug", UNREAD, "Plug", text, "625.17, 110.3(B)", ask=ask, fixes=fixes, site=True))
     elif charger.plug != config and charger.plug not in TAKES.get(config, ()):
         text = f"A {charger.plug} plug does not go into a {config} outlet, and no adapter may stand between."
         ways: tuple[Fix, ...] = ()
