@@ -48,12 +48,20 @@ def quote_fixes(design: Design, finding: Finding) -> tuple[Quote, ...]:
         left = after.finding(finding.id)
         mends = left is None or RANK[left.severity] > RANK[finding.severity]
         price = round(after.cost - design.cost, 2)
-        if not mends and price > 0 and finding.severity != UNREAD:
+        if not (mends or _helps(finding, left)) and price >= 0 and finding.severity != UNREAD:
             continue
         found.append(Quote(fix, job, price, after.verdict, mends, len(after.stops)))
     if finding.severity == UNREAD:
         return tuple(found[:3])
     return tuple(sorted(found, key=lambda quote: (not quote.mends, quote.stops, -RANK[quote.worst], quote.price))[:3])
+
+
+def _helps(before: Finding, after: Finding | None) -> bool:
+    """Whether a measure comes nearer its limit, though not within it."""
+    if after is None or before.found is None or after.found is None or before.needed is None or after.needed is None:
+        return False
+    spare = [(one.found or 0.0) - (one.needed or 0.0) for one in (before, after)]
+    return spare[1] > spare[0] + 1e-9 if before.sense == "least" else spare[1] < spare[0] - 1e-9
 
 
 def fork_ways(design: Design) -> tuple[Fix, ...]:

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from awlmark.core.errors import AwlmarkError, InputError
-from awlmark.core.finding import RANK, UNREAD
+from awlmark.core.finding import NOTE, RANK, UNREAD
 from awlmark.core.job.edit import Put, put, value_at
 from awlmark.core.job.model import SETTINGS_A
 from awlmark.core.need.charging import CURRENTS_A
@@ -179,7 +179,7 @@ class Acts:
     def answer_first(self) -> None:
         """Begin the answer to a question, or take the first fix of what is broken."""
         finding = in_hand(self.session.design, self.session.look)
-        if finding is not None and finding.ask and finding.severity == UNREAD:
+        if finding is not None and finding.ask and finding.severity in (UNREAD, NOTE):
             self._type_fresh(finding.ask)
         else:
             self.take_fix(0)

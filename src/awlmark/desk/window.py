@@ -10,6 +10,7 @@ from PySide6.QtGui import QAction, QCloseEvent, QResizeEvent
 from PySide6.QtWidgets import QApplication, QGridLayout, QMainWindow, QMenu, QVBoxLayout, QWidget
 
 from awlmark.core.errors import InputError
+from awlmark.core.finding import NOTE, UNREAD
 from awlmark.desk import theme
 from awlmark.desk.acts import Acts
 from awlmark.desk.entry import EntryBar
@@ -217,10 +218,10 @@ class Window(Tools, QMainWindow):
             return "Arrow and reading add a leg.  C corner  T through wall  B box  D trench  K charger"
         finding = in_hand(design, self.session.look)
         more = "F1 shows what can be typed."
-        if finding is not None and finding.fixes:
-            more = "Ctrl+Enter takes the first fix."
-        elif finding is not None and finding.ask:
+        if finding is not None and finding.ask and finding.severity in (UNREAD, NOTE):
             more = f"Ctrl+Enter begins the answer: {finding.ask}…"
+        elif finding is not None and finding.fixes:
+            more = "Ctrl+Enter takes the first fix."
         return f"Enter takes what you type.  {more}"
 
     def _commit(self, text: str) -> None:

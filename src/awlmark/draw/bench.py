@@ -169,12 +169,14 @@ def _meter(picture: Picture, design: Design, look: Look, bench: Bench, area: tup
     test = test_at(design, look) if look.practice is None else None
     if test is not None:
         low, high = print_value(test.low, "V"), print_value(test.high, "V")
-        picture.text(left + 20, y + 12, f"a sound one shows {low} to {high}", 13, role="sheet")
+        low, high = low.removesuffix(" V"), high.removesuffix(" V")
+        picture.text(left + 20, y + 12, f"sound: {low} to {high} V", 13, role="sheet")
         y += 20
     amps = clamp_amps(design, bench)
     picture.box(left + 12, y, wide - 24, 28, "edge", 1, "ground", 3)
     picture.text(left + 22, y + 19, f"Clamp {amps:.1f} A", 13, BOLD)
-    told = f"{names}|{volts:.1f} V, clamp {amps:.1f} A"
+    ends = f"{one}-{other[-1:]}" if one[:-1] == other[:-1] else names
+    told = f"{ends}|{volts:.1f} V, {amps:.1f} A"
     here = one and other and look.practice is None
     if here:
         picture.text(left + wide - 22, y + 19, "note it", 13, role="scribe", anchor=END)

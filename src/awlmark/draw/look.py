@@ -122,7 +122,7 @@ def stage_mark(design: Design, stage: str) -> str:
     if (stage == "need" and design.need is None) or (stage == "panel" and not design.buses):
         return UNREAD
     if stage == "place" and not (design.job.site.pins and design.job.site.bays):
-        return found or UNREAD
+        return UNREAD if found in (None, HOLDS) else found
     if stage == "parts":
         return UNREAD if design.unpriced or not design.parts else found or HOLDS
     if stage == "wire" and design.circuit is None:

@@ -117,6 +117,8 @@ class Book(msgspec.Struct, frozen=True, eq=False):
     receptacles: dict[str, Receptacle]
     cable_ground: dict[str, dict[str, str]]
     """Ground by method and hot size, as cables are made."""
+    cable_doubt: frozenset[tuple[str, str]]
+    """Cables, by method and hot size, whose ground is doubtful in the table."""
     title: str
     """The edition as people write it."""
     clauses: dict[str, str]
@@ -193,8 +195,11 @@ def open_book(edition: str) -> Book:
     dims = _dimensions("insulated_dims_ch9_t5", insulation.column("dims"), sizes)
     compact = _dimensions("compact_al_ch9_t5a", insulation.column("compact_dims"), sizes)
     cables: dict[str, dict[str, str]] = {}
+    doubtful = set()
     for row in printed("cable_construction").rows:
         cables.setdefault(row["cable"], {})[row["hot_size"]] = row["ground_size"]
+        if row["doubt"]:
+            doubtful.add((row["cable"], row["hot_size"]))
     return Book(
         key=edition,
         sizes=sizes,
@@ -227,6 +232,7 @@ def open_book(edition: str) -> Book:
         usual={row["place"]: row["method"] for row in printed("usual_methods").rows},
         receptacles=_receptacles(),
         cable_ground=cables,
+        cable_doubt=frozenset(doubtful),
         title=title,
         clauses={row["rule"]: f"{title} {row[edition]}" for row in printed("clauses").rows},
     )

@@ -28,13 +28,15 @@ class Grounds(msgspec.Struct, frozen=True, eq=False):
     """Size index of the wire ground, shape (N,); -1 where nothing says what the cable carries."""
     cable: Flags
     """Sections whose ground is factory-made, shape (Z,)."""
+    doubtful: Flags
+    """Rows that fail only by a cable's ground which the table itself doubts, shape (N,)."""
     as_made: Flags
     """Rows whose factory-made ground serves the breaker and only did not grow with the hots, shape (N,)."""
 
     @property
     def unread(self) -> Flags:
         """Rows whose ground nobody has read, shape (N,)."""
-        return (self.size < 0) | (self.base < 0)
+        return (self.size < 0) | (self.base < 0) | self.doubtful
 
 
 def size_grounds(table: Table, carried: Carried) -> Grounds:
@@ -75,7 +77,12 @@ def size_grounds(table: Table, carried: Carried) -> Grounds:
     factory = factory_ground(case, table.hot) if cable.any() else size
     comes = (factory < 0) | (factory == size) if case.job.circuit.ground_size is not None else True
     as_made = serves & cable.any() & (size >= 0) & comes
-    return Grounds(needed, np.asarray(base), np.asarray(size), cable, np.asarray(as_made))
+    doubted = np.zeros(len(table.hot), dtype=bool)
+    if book.cable_doubt and case.job.circuit.ground_size is None:
+        methods = {section.method.key for section in case.sections if section.method.cable}
+        known = [any((method, size) in book.cable_doubt for method in methods) for size in book.sizes]
+        doubted = np.array(known)[table.hot] & (size >= 0) & (base >= 0) & ~serves
+    return Grounds(needed, np.asarray(base), np.asarray(size), cable, doubted, np.asarray(as_made))
 
 
 def _by_breaker(book: Book, metal: Ints, breaker_a: Floats) -> Ints:

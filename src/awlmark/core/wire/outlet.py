@@ -48,7 +48,9 @@ def needs_gfci(case: Case, breaker_a: float) -> bool:
     job = case.job
     place, outlet = case.line.end_place, case.receptacle is not None
     apart = bool(job.charger.separate)
-    return gfci_wanted(job.code, job.occupancy, place, outlet, breaker_a, job.local, apart)
+    # A receptacle goes by its own rating, whatever breaker is before it (625.54).
+    amps = case.receptacle.amps if case.receptacle is not None else breaker_a
+    return gfci_wanted(job.code, job.occupancy, place, outlet, amps, job.local, apart)
 
 
 def gfci_wanted(
@@ -72,7 +74,7 @@ def gfci_wanted(
     receptacle : bool
         Or hardwired.
     breaker_a : float
-        Breaker [A].
+        Breaker, or the receptacle's rating [A].
     local : LocalRules
         The authority's reading.
     accessory : bool

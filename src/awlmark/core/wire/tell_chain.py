@@ -210,7 +210,9 @@ def tell_ground(t: Teller) -> Finding:
             id="ground",
             severity=UNREAD,
             title="Ground not read",
+            ask="ground " if cabled else "",
             text=f"Which ground does the {names} carry? Read it off the cable and pin the ground size."
+            + (" The table's own is doubtful." if bool(grounds.doubtful[t.row]) else "")
             if cabled
             else f"The ground table ends at 400 A; the breaker is {t.breaker_a:g} A.",
             cite=t.book.cite("ground"),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from typing import Final
 
 import msgspec
@@ -24,6 +25,7 @@ DEVICE_TAKES: Final = ((20.0, "10"), (60.0, "6"))
 """Largest gauge that common breakers, and units and outlets, of a rating up to this take; common practice."""
 
 
+@functools.cache
 def fallback_torque(size: str) -> float | None:
     """Torque for a slotted lug of a gauge where no label tells it [lbf-in], Annex I, Table I.1; None beyond it."""
     for row in printed("torque_annex_i").rows:
@@ -92,6 +94,7 @@ def tail_size(t: Teller) -> str:
     return t.book.sizes[int(np.argmax(fits))] if fits.any() else t.book.sizes[-1]
 
 
+@functools.lru_cache(maxsize=256)
 def usual_most(book: Book, metal: str, breaker_a: float, takes: tuple[tuple[float, str], ...] = DEVICE_TAKES) -> str:
     """Largest gauge that terminals of a breaker's rating are sure to take.
 

@@ -6,7 +6,7 @@ from typing import Any, Final
 
 import numpy as np
 
-from awlmark.core.finding import HOLDS, NOTE, STOP, UNREAD, Finding, Fix
+from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.quantities import print_amps
 from awlmark.core.run.line import WET
@@ -17,6 +17,8 @@ TAKES: Final = {"5-20": ("5-15",), "6-20": ("6-15",)}
 """Plugs that an outlet takes beside its own."""
 OPEN_PLACES: Final = ("garage", *WET)
 """Where vehicles move."""
+LARGEST_OUTLET_A: Final = 50.0
+"""Largest outlet that every text of 625.44 names [A]."""
 LIVING_CONNECTIONS: Final = ("5-15", "5-20")
 
 
@@ -73,6 +75,10 @@ def _setting(t: Teller) -> list[Finding]:
     if not charger.set_by:
         text = f"Who sets the unit to {limit} behind its lock, and when? It stands on the label beside its rating."
         return [_about(t, "set-by", UNREAD, "Who set it", text, cite, ask="set by ", site=True)]
+    if t.book.key == "nec-2017":
+        text = f"Set to {limit} by {charger.set_by}, locked. The text of 2017 names no adjustable setting: doubtful, "
+        text += "your inspector decides."
+        return [_about(t, "set-by", TIGHT, "Setting in 2017", text, cite)]
     text = f"Set to {limit} by {charger.set_by}, locked; the label with the limit is on the list."
     return [_about(t, "set-by", HOLDS, "Who set it", text, cite)]
 
@@ -120,7 +126,7 @@ def _marks(t: Teller) -> list[Finding]:
         text = "Listed, and marked for charging without ventilation."
         return [_about(t, "listed", HOLDS, "The unit's marks", text, clause)]
     text = "Read the unit's plate: a testing laboratory's mark, 'ventilation not required', no feeding back of power?"
-    fixes = (Fix("Listed, no ventilation, no feeding back", yes),)
+    fixes = (Fix("Listed, unvented, only charges", yes),)
     return [_about(t, "listed", UNREAD, "The unit's marks", text, clause, fixes=fixes, ask="unit listed ", site=True)]
 
 
@@ -143,6 +149,11 @@ def _weather(t: Teller) -> list[Finding]:
     receptacle = t.case.receptacle
     if receptacle is None:
         return []
+    if receptacle.amps > LARGEST_OUTLET_A:
+        text = (
+            f"A {receptacle.config} for charging: some texts of 625.44 end at 50 A. Doubtful, your inspector decides."
+        )
+        return [_about(t, "outlet-kind", TIGHT, "Kind of outlet", text, "625.44")]
     small = receptacle.amps <= 20
     told = []
     if t.case.line.end_place in WET:
