@@ -13,17 +13,19 @@ from awlmark.core.wire.links import honest_setting, links
 from awlmark.core.wire.teller import Teller
 
 KEEP: Final = "keep"
+LOOK: Final = "look first"
+"""Nothing speaks against it, and something it hangs on nobody has read."""
 CUT_BACK: Final = "cut back"
 REPLACE: Final = "replace"
 ABANDON: Final = "abandon"
 PARTS: Final = {
-    "breaker": ("breaker", "protection", "family", "gfci", "unit-breaker"),
-    "wire": ("conductor", "heat", "wet", "white", "hit", "local:nm"),
+    "breaker": ("breaker", "protection", "family", "gfci", "unit-breaker", "fault"),
+    "wire": ("conductor", "heat", "wet", "white", "hit", "local:nm", "made", "terminals", "lug", "cable-place"),
     "ground": ("ground",),
-    "raceway": ("fill", "place", "cover", "guard", "hot"),
+    "raceway": ("fill", "place", "cover", "guard", "hot", "exposure", "others"),
     "box": ("box", "body"),
     "receptacle": ("receptacle", "receptacle-load", "outlet-box", "plug", "cord-kind"),
-    "panel": ("demand", "panel-age", "solar", "tandem", "fillers", "bonded"),
+    "panel": ("demand", "panel-age", "solar", "tandem", "fillers", "bonded", "working-space", "panel-place", "feeder"),
 }
 """Parts of a circuit, and the findings that speak of each."""
 
@@ -97,7 +99,8 @@ def _has(design: Design, part: str) -> bool:
 def _judge(design: Design, part: str, kinds: tuple[str, ...]) -> Verdict:
     broken = [finding for finding in design.stops if _kind(finding) in kinds or finding.id in kinds]
     if not broken:
-        return Verdict(part, KEEP, "holds")
+        asked = [one.title.lower() for one in design.not_asked if _kind(one) in kinds or one.id in kinds]
+        return Verdict(part, LOOK, ", ".join(dict.fromkeys(asked))) if asked else Verdict(part, KEEP, "holds")
     helped = all(_current_helps(finding) for finding in broken)
     lower = [amps for amps in SETTINGS_A if amps < design.circuit.charge_a] if design.circuit else []
     if helped and lower and design.job.charger.connection == "hardwired":

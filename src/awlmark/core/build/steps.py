@@ -264,7 +264,10 @@ def _pull(design: Design) -> list[Step]:
             )
         )
     if any(section.method.cable for section in design.line.sections):
-        text = "Cable in one piece, no kinks; clamp at both ends, a quarter inch of jacket inside."
+        text = (
+            "Cable in one piece; no bend tighter than five times its width, seven for MC (334.24, 330.24); clamp at "
+            "both ends, a quarter inch of jacket inside."
+        )
         found.append(Step("cable", "Pull and land", "Run the cable", text, end / 2, _hours(design, "cable"), 2))
     return found
 

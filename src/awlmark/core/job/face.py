@@ -22,6 +22,8 @@ class Breaker(Node, frozen=True, kw_only=True):
     space: int
     name: str = ""
     rating_a: float | None = None
+    clamped: bool | None = None
+    """Whether a back-fed device is held by a clamp or screw, so that it cannot be pulled off; None while unread."""
     source_a: float | None = None
     """Current of the source behind a back-fed device, as its inverter's plate says [A]; None takes the device's own."""
     poles: int = 1

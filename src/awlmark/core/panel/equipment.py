@@ -223,6 +223,27 @@ def _solar(job: Job, breaker_a: float, book: Book) -> list[Finding]:
     if front.bus_a is None or main is None or any(breaker.rating_a is None for breaker in sources):
         text = "Solar feeds this bus: read the bus bars' rating, the main's and the back-fed breaker's. Type bus 200a."
         return [_about("solar", UNREAD, "Solar on the bus", text, cite, ask="bus ")]
+    loose = [breaker for breaker in sources if not breaker.clamped]
+    if loose:
+        return [*_held(loose, book), *_bus_sum(job, breaker_a, main, sources, book)]
+    return _bus_sum(job, breaker_a, main, sources, book)
+
+
+def _held(loose: list[Breaker], book: Book) -> list[Finding]:
+    """A back-fed device that comes off leaves live blades: it is held by a clamp or screw (408.36(D))."""
+    names = ", ".join(name_of(breaker) for breaker in loose)
+    fixes = (Fix("It is held", tuple(Put(f"dead_front.breakers[{one.id}].clamped", True) for one in loose)),)
+    open_ones = any(breaker.clamped is None for breaker in loose)
+    text = f"Is {names} held by a clamp or screw?" if open_ones else f"{names} is not held by a clamp or screw."
+    text += " Pulled off, its blades stay live."
+    return [_about("back-fed", UNREAD if open_ones else STOP, "Back-fed breaker", text, f"{book.title} 408.36(D)",
+                   fixes=fixes, ask=f"slot {loose[0].space} ")]  # fmt: skip
+
+
+def _bus_sum(job: Job, breaker_a: float, main: float, sources: list[Breaker], book: Book) -> list[Finding]:
+    """The bus under its main and its sources (705.12)."""
+    front, cite = job.dead_front, f"{book.title} 705.12"
+    assert front.bus_a is not None
     fed = sum(_source_a(breaker) for breaker in sources)
     both, limit = main + fed, BUS_SHARE * front.bus_a
     far = all(max(cells(breaker)) > front.spaces - 2 for breaker in sources)

@@ -206,6 +206,8 @@ def _slot_fields(words: list[str]) -> dict[str, Any]:
             fields |= {"proved_panel": True} if at & 1 else {}
             fields |= {"proved_load": True} if at & 2 else {}
             fields |= {"proved_panel": False, "proved_load": False} if at == 0 else {}
+        elif word in ("clamped", "unclamped"):
+            fields["clamped"] = word == "clamped"
         elif word == "source" and rest:
             fields["source_a"] = read_number(rest.pop(0), "source", 0.5, 400, "a")
         elif word == "type" and rest:

@@ -76,7 +76,8 @@ def tell_fill(t: Teller, number: int) -> Finding:
     base = {"id": f"fill:{number + 1}", "title": f"Fill of {pipe}", "cite": t.book.cite("fill")}
     spot = {"at_m": section.start_m, "where": section.legs[0].leg.id}
     if severity == UNREAD:
-        text = f"The dimension table is silent on a conductor here; {pipe} can't be judged."
+        text = f"The dimension table is silent on a conductor here; {pipe} can't be judged. Parallel sets "
+        text += "(310.10(G)) are not worked out."
         return Finding(severity=UNREAD, text=text, **base, **spot)  # type: ignore[arg-type]
     found, limit = (float(array[t.row, number]) for array in (terms.found, terms.needed))
     counts = f"{t.case.conductors + sum(b.count for b in t.case.job.circuit.others)} conductors"
