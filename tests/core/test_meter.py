@@ -5,14 +5,16 @@ import tempfile
 import time
 import unittest
 from pathlib import Path
+from unittest import mock
 
 import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from awlmark.core.errors import FileError
-from awlmark.core.panel.meter import MOST_ROWS, read_meter
-from awlmark.core.panel.metered import Metered, invented_year, write_csv
+from awlmark.core.panel import meter_csv
+from awlmark.core.panel.meter import Choices, UnclearError, read_meter
+from awlmark.core.panel.metered import Metered, covers, demand_edits, doubts, invented_year, write_csv
 from tests.support import STATE
 
 ESPI = """<?xml version="1.0"?>
@@ -32,15 +34,19 @@ def espi(metered: Metered, power: int = 0, uom: int = 72) -> str:
     return ESPI.format(power=power, uom=uom, readings=readings)
 
 
-class Reading(unittest.TestCase):
-    def read(self, text: str | bytes) -> Metered:
+class FileCase(unittest.TestCase):
+    """Reads what a test writes."""
+
+    def read(self, text: str | bytes, choices: Choices | None = None) -> Metered:
         holder = tempfile.NamedTemporaryFile(dir=STATE, delete=False)  # noqa: SIM115 - closed by the context below
         with holder:
             holder.write(text.encode() if isinstance(text, str) else text)
         path = Path(holder.name)
         self.addCleanup(path.unlink)
-        return read_meter(path)
+        return read_meter(path, choices=choices)
 
+
+class Reading(FileCase):
     def test_a_year_of_quarter_hours_in_csv_and_xml_within_a_second(self) -> None:
         year = invented_year()
         for text in (write_csv(year), espi(year)):
@@ -184,11 +190,166 @@ class Reading(unittest.TestCase):
         rows = "".join(f"{1_700_000_000 + 60 * n}\n" for n in range(2))  # times that are no dates are refused in words
         with self.assertRaises(FileError):
             self.read("start,kWh\n" + rows)
-        start = dt.datetime(2024, 1, 1)
-        text = "\n".join(f"{start + dt.timedelta(minutes=n)},0.01" for n in range(MOST_ROWS + 3))
-        read = self.read("start,kWh\n" + text)
-        self.assertEqual(len(read.kw), MOST_ROWS)
-        self.assertIn(f"everything after row {MOST_ROWS + 2}", read.left_out[-1])
+        start, most = dt.datetime(2024, 1, 1), 6_000
+        text = "\n".join(f"{start + dt.timedelta(minutes=n)},0.01" for n in range(most + 3))
+        with mock.patch.object(meter_csv, "MOST_ROWS", most):
+            read = self.read("start,kWh\n" + text)
+        self.assertEqual(len(read.kw), most)
+        self.assertIn(f"everything after row {most + 1}", read.left_out[-1])
+
+
+def hours(count: int, value: str = "0.5", shape: str = "%Y-%m-%d %H:%M", minutes: int = 60) -> list[str]:
+    """Rows of even steps from 1 January 2025."""
+    start = dt.datetime(2025, 1, 1)
+    return [f"{(start + dt.timedelta(minutes=minutes * n)).strftime(shape)},{value}" for n in range(count)]
+
+
+class Awkward(FileCase):
+    """Files as utilities hand them out, none of them misread quietly."""
+
+    def test_thousands_in_a_comma_file_keep_their_peaks(self) -> None:
+        rows = hours(14 * 24, "345.5")
+        rows[66] = rows[66].replace("345.5", '"9,769"')
+        read = self.read("start,usage Wh\n" + "\n".join(rows))
+        self.assertEqual(read.lost, 0)
+        self.assertAlmostEqual(read.highest_kw, 9.769)
+
+    def test_a_comma_that_may_be_either_is_asked(self) -> None:
+        rows = [row.replace(",x", ';"2,345"') for row in hours(30, "x")]
+        text = "start;usage kWh\n" + "\n".join(rows)
+        with self.assertRaises(UnclearError) as asked:
+            self.read(text)
+        self.assertEqual((asked.exception.what, asked.exception.answers), ("comma", ("thousands", "decimals")))
+        self.assertIn("2,345", str(asked.exception))
+        self.assertAlmostEqual(self.read(text, Choices(comma="decimals")).highest_kw, 2.345)
+        self.assertAlmostEqual(self.read(text, Choices(comma="thousands")).highest_kw, 2345)
+
+    def test_a_comma_that_the_column_decides_is_not_asked(self) -> None:
+        for values, highest in ((("2,345", "0,512"), 2.345), (("2,345", "1,5"), 2.345), (("1.234,5", "2,345"), 1234.5)):
+            text = "start;usage kWh\n" + "\n".join(f"2025-01-01 {hour:02d}:00;{values[hour % 2]}" for hour in range(24))
+            with self.subTest(values=values):
+                self.assertAlmostEqual(self.read(text).highest_kw, highest)
+
+    def test_what_is_left_out_is_counted_right(self) -> None:
+        rows = hours(400)
+        rows[10:210] = [row.replace("0.5", "?") for row in rows[10:210]]
+        read = self.read("start,kWh\n" + "\n".join(rows))
+        self.assertEqual(read.lost, 200)
+        self.assertIn("200 rows left out", read.words())
+        self.assertEqual(len(read.left_out), 21)
+
+    def test_an_interval_that_changes_counts_each_value_by_its_own(self) -> None:
+        start = dt.datetime(2025, 1, 1)
+        rows = [f"{start + dt.timedelta(hours=n)},1.0" for n in range(24 * 30)]
+        later = start + dt.timedelta(days=30)
+        rows += [f"{later + dt.timedelta(minutes=15 * n)},{2.0 if n == 50 else 0.5}" for n in range(4 * 24 * 30)]
+        read = self.read("start,kWh\n" + "\n".join(rows))
+        self.assertAlmostEqual(read.highest_kw, 8.0)
+        self.assertAlmostEqual(read.days, 60)
+        self.assertEqual(read.interval_s, 900)
+        self.assertIn("interval changes (15 and 60 minutes)", read.words())
+
+    def test_day_first_dates(self) -> None:
+        rows = hours(35_040, "0.25", "%d/%m/%Y %H:%M", 15)
+        rows[9000] = rows[9000].replace("0.25", "2.25")
+        read = self.read("start,kWh\n" + "\n".join(rows))
+        self.assertEqual((len(read.kw), read.lost), (35_040, 0))
+        self.assertAlmostEqual(read.highest_kw, 9.0)
+
+    def test_an_order_of_day_and_month_that_nothing_decides_is_asked(self) -> None:
+        # Twelve days run on evenly one way only; a single day does not.
+        rows = [f"{day:02d}/01/2025 {hour:02d}:00,0.5" for day in range(1, 12) for hour in range(24)]
+        self.assertAlmostEqual(self.read("start,kWh\n" + "\n".join(rows)).days, 11)
+        one = "start,kWh\n" + "\n".join(f"03/04/2025 {hour:02d}:00,0.5" for hour in range(24))
+        with self.assertRaises(UnclearError) as asked:
+            self.read(one)
+        self.assertEqual(asked.exception.what, "order")
+        march = self.read(one, Choices(order="month"))
+        self.assertEqual(dt.datetime.fromtimestamp(march.starts[0], dt.UTC).month, 3)
+
+    def test_autumn_hours_of_every_year_and_with_zones(self) -> None:
+        for zones in (("", ""), ("-04:00", "-05:00")):
+            rows = []
+            for year, day in ((2024, 3), (2025, 2)):
+                for number, hour in enumerate((0, 1, 1, 2, 3)):
+                    zone = zones[number >= 2]
+                    rows.append(f"{year}-11-{day:02d} {hour:02d}:00:00{zone},{9.0 if number == 2 else 1.0}")
+            read = self.read("start,kWh\n" + "\n".join(rows))
+            with self.subTest(zones=zones):
+                self.assertEqual((len(read.kw), read.lost), (8, 0))
+                self.assertEqual(sorted(read.kw.tolist())[-2:], [9.0, 9.0])
+                self.assertEqual(read.words().count("told twice"), 2)
+
+    def test_newest_first_and_am_pm(self) -> None:
+        rows = [
+            f"{dt.datetime(2025, 1, 20, 23) - dt.timedelta(hours=n):%m/%d/%Y %I:%M:%S %p},{n % 7}" for n in range(400)
+        ]
+        read = self.read("start,kWh\n" + "\n".join(rows))
+        self.assertEqual((len(read.kw), read.lost), (400, 0))
+        self.assertTrue((np.diff(read.starts) == 3600).all())
+        self.assertEqual(read.kw[-1], 0)
+
+    def test_units_in_words_and_unknown_ones(self) -> None:
+        for head, value, kw in (
+            ("usage MWh", "0.002", 2.0),
+            ("usage watts", "1500", 1.5),
+            ("demand kilowatts", "2", 2.0),
+        ):
+            with self.subTest(head):
+                self.assertAlmostEqual(self.read(f"start,{head}\n" + "\n".join(hours(30, value))).highest_kw, kw)
+        text = "start,usage\n" + "\n".join(hours(30, "500"))
+        with self.assertRaises(UnclearError) as asked:
+            self.read(text)
+        self.assertEqual(asked.exception.what, "unit")
+        self.assertAlmostEqual(self.read(text, Choices(unit="Wh")).highest_kw, 0.5)
+        with self.assertRaisesRegex(UnclearError, "therms"):
+            self.read("start,usage,units\n" + "\n".join(row + ",therms" for row in hours(30)))
+
+    def test_generation_beside_consumption(self) -> None:
+        rows = [row.replace(",x", ",36,2") for row in hours(9000, "x")]
+        read = self.read("start,Generation kWh,Consumption kWh\n" + "\n".join(rows))
+        self.assertAlmostEqual(read.highest_kw, 2)
+        self.assertTrue(read.exports())
+        self.assertFalse(covers(read))
+        self.assertIn("solar", doubts(read))
+
+    def test_two_columns_of_use_are_asked(self) -> None:
+        text = "start,Usage A kWh,Usage B kWh\n" + "\n".join(row.replace(",x", ",1,3") for row in hours(30, "x"))
+        with self.assertRaises(UnclearError) as asked:
+            self.read(text)
+        self.assertEqual(asked.exception.answers, ("usage a kwh", "usage b kwh"))
+        self.assertAlmostEqual(self.read(text, Choices(column="usage b kwh")).highest_kw, 3)
+
+    def test_a_demand_is_taken_only_from_data_that_cover_the_rule(self) -> None:
+        week = self.read("start,kWh\n" + "\n".join(hours(24 * 7)))
+        self.assertEqual([edit.path for edit in demand_edits(week, 240, "w")], ["meter"])
+        self.assertIn("too few", doubts(week))
+        year = invented_year()
+        self.assertEqual({edit.path for edit in demand_edits(year, 240, "y")},
+                         {"meter", "demand.measured_a", "demand.method"})  # fmt: skip
+        without_july = year.starts[(year.starts // 86400 < 20270) | (year.starts // 86400 > 20301)]
+        kept = np.isin(year.starts, without_july)
+        gap = Metered(year.starts[kept], year.kw[kept], 900.0)
+        self.assertEqual(gap.missing_months(), ("Jul",))
+
+    def test_reading_type_and_clock_behind_the_blocks_and_blocks_newest_first(self) -> None:
+        year = invented_year(interval_s=3600)
+        text = espi(year, power=-3)
+        begin, end = text.index("<entry>"), text.index("</entry>") + len("</entry>")
+        kind, block = text[begin:end], text[end : text.index("</feed>")]
+        clock = (
+            '<entry><content><LocalTimeParameters xmlns="http://naesb.org/espi"><tzOffset>-18000</tzOffset>'
+            "</LocalTimeParameters></content></entry>"
+        )
+        read = self.read(text[:begin] + block + kind + clock + "</feed>")
+        self.assertAlmostEqual(read.highest_kw, year.highest_kw, places=3)
+        self.assertEqual(read.starts[0], year.starts[0] - 18000)
+        cut = block.index("<IntervalReading>", len(block) // 2)
+        open_, close = block[: block.index("<IntervalReading>")], "</IntervalBlock></content></entry>"
+        first, second = block[block.index("<IntervalReading>") : cut], block[cut : block.rindex(close)]
+        turned = text[:begin] + kind + open_ + second + close + open_ + first + close + "</feed>"
+        back = self.read(turned)
+        self.assertEqual((len(back.kw), back.lost), (8760, 0))
 
 
 class Inventing(unittest.TestCase):

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
+from typing import TYPE_CHECKING, Final
 
+from msgspec.structs import replace
 from PySide6.QtCore import QSettings
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QWidget
@@ -15,6 +17,12 @@ from awlmark.desk.entry import EntryBar
 from awlmark.desk.files import FileDesk
 from awlmark.desk.session import Session, fresh_job
 from awlmark.desk.slow import Slow
+
+if TYPE_CHECKING:
+    from awlmark.core.panel.meter import Choices
+
+LEAVE_IT: Final = "Leave it"
+"""Answer that takes nothing in."""
 
 
 class Tools:
@@ -108,12 +116,30 @@ class Tools:
         path = self.files.ask_meter()
         if path is None:
             return
-        from awlmark.core.panel.meter import read_meter
+        from awlmark.core.panel.meter import Choices
+
+        self._read_meter(path, Choices())
+
+    def _read_meter(self, path: Path, choices: Choices) -> None:
+        """Read it with the answers so far; what can be read in more than one way is asked, and read again."""
+        from awlmark.core.panel.meter import UnclearError, read_meter
 
         self.entry.say(f"Reading {path.name}. Esc stops it.")
         self.actions_by_id["stop-reading"].setEnabled(True)
         self._reading = Slow(self.session, f"Reading {path.name}", self.entry)
-        self._reading.start(lambda progress: read_meter(path, progress), lambda came: self._metered(came, path.name))
+
+        def done(came: object) -> None:
+            if not isinstance(came, UnclearError):
+                self._metered(came, path.name)
+                return
+            text = came.question + "\n\n" + "\n".join(came.rows[:4])
+            answer = self.files.ask(path.name, text, (*came.answers, LEAVE_IT))
+            if answer == LEAVE_IT:
+                self._metered(came, path.name)
+                return
+            self._read_meter(path, replace(choices, **{came.what: answer}))
+
+        self._reading.start(lambda progress: read_meter(path, progress, choices), done)
 
     def stop_reading(self) -> None:
         """Stop what is being read; nothing is taken from it."""

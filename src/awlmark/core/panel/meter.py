@@ -1,23 +1,19 @@
-"""Reading interval data of a meter: CSV as utilities hand it out, and Green Button (ESPI) XML."""
+"""Reading interval data of a meter from a file, and sorting what was read into even steps."""
 
 from __future__ import annotations
 
 import csv
 import datetime as dt
-import io
-import re
-from collections.abc import Callable, Iterable
+from collections.abc import Callable
 from pathlib import Path
-from typing import TYPE_CHECKING, Final, cast
+from typing import Final
 
+import msgspec
 import numpy as np
 
-from awlmark.core.book.edition import Floats
+from awlmark.core.book.edition import Floats, Ints
 from awlmark.core.errors import FileError
 from awlmark.core.panel.metered import Metered
-
-if TYPE_CHECKING:
-    from xml.etree.ElementTree import Element
 
 MOST_ROWS: Final = 600_000
 LARGEST_BYTES: Final = 64 * 1024 * 1024
@@ -25,45 +21,80 @@ LATEST_S: Final = 4_102_444_800.0
 """1 January 2100."""
 MOST_TOLD: Final = 20
 """Rows left out that are named one by one; the rest is counted."""
-_UNITS: Final = (("kwh", 1.0, True), ("wh", 0.001, True), ("kw", 1.0, False), ("w", 0.001, False))
-"""Unit, factor to kilo, and whether it is energy of the interval."""
-_VALUE: Final = ("usage", "consumption", "value", "energy", "demand", "import", "kwh", "kw", "wh")
-_FORMATS: Final = (
-    "%m/%d/%Y %H:%M:%S", "%m/%d/%Y %H:%M", "%m/%d/%Y %I:%M %p", "%d/%m/%Y %H:%M",
-    "%d.%m.%Y %H:%M", "%m/%d/%y %H:%M",
-)  # fmt: skip
-_ZONE: Final = re.compile(r"(Z|[+-]\d\d:?\d\d)$")
-_ESPI: Final = "{http://naesb.org/espi}"
-_ESPI_VALUE: Final = f"{_ESPI}value"
-_ESPI_PERIOD: Final = f"{_ESPI}timePeriod"
-_ESPI_START: Final = f"{_ESPI}start"
-_RECEIVED: Final = "19"
-"""ESPI flow direction: from the customer to the grid."""
-_CHUNK: Final = 1 << 19
-_WATT_HOURS: Final = "72"
-"""ESPI unit of measure: Wh."""
-
-
+MOST_KW: Final = 10_000.0
+HOUR_S: Final = 3600.0
+SHARE_OF_STEP: Final = 0.01
+"""A length of interval that fewer of the steps than this have is a gap or a slip, not an interval of the meter's."""
+ROWS_A_TICK: Final = 2000
+Flags = np.ndarray[tuple[int], np.dtype[np.bool_]]
 Progress = Callable[[float], None]
 """Told the share that is done, 0 to 1, every few thousand rows; it may raise to stop the reading."""
-ROWS_A_TICK: Final = 2000
 
 
-def read_meter(path: Path, progress: Progress = lambda share: None) -> Metered:
+class Choices(msgspec.Struct, frozen=True):
+    """What the user says where a file can be read in more than one way; None where nobody was asked."""
+
+    order: str | None = None
+    """``day`` or ``month``: which of them comes first in a date."""
+    column: str | None = None
+    """Head of the column with the values."""
+    unit: str | None = None
+    """``kWh``, ``Wh``, ``MWh``, ``kW`` or ``W``."""
+    comma: str | None = None
+    """``decimals`` or ``thousands``: what stands behind a comma."""
+
+
+class UnclearError(FileError):
+    """A file that can be read in more than one way: the question, its answers, and the first rows it is about."""
+
+    def __init__(self, name: str, what: str, question: str, answers: tuple[str, ...], rows: tuple[str, ...]) -> None:
+        self.what, self.question, self.answers, self.rows = what, question, answers, rows
+        shown = "; ".join(rows[:3])
+        super().__init__(f"{name}: {question} ({', '.join(answers)}). It begins: {shown}")
+
+
+class Rows(msgspec.Struct, eq=False):
+    """What a file's rows say, in the order of the file."""
+
+    starts: Floats
+    """Start of each interval on the meter's own clock [s since 1970], shape (N,); NaN where it cannot be read."""
+    values: Floats
+    """Energy [kWh] or power [kW] of each, shape (N,); NaN where it cannot be read."""
+    energy: Flags
+    """Whether a value is the energy of its interval, shape (N,)."""
+    names: list[str]
+    """What to call each row in messages."""
+    notes: list[str]
+    offsets_s: Floats | None = None
+    """Clock ahead of universal time, row by row, where the file says so [s]."""
+    generation: bool = False
+    """Whether something else in the file tells of power made behind the meter."""
+    unread: list[str] = []
+    """Rows that could not even be begun."""
+
+
+def read_meter(path: Path, progress: Progress = lambda share: None, choices: Choices | None = None) -> Metered:
     """Read interval data from a file.
 
     Parameters
     ----------
     path : Path
-        CSV with a header that names time and a unit (kWh, Wh, kW, W), or Green Button XML.
+        CSV with a header that names time and value, or Green Button XML.
     progress : callable, optional
         Told how far the reading is; what it raises ends the reading.
+    choices : Choices, optional
+        Answers where the file can be read in more than one way.
 
     Raises
     ------
+    UnclearError
+        Where it can be read in more than one way and nothing in it decides: what to ask, and the first rows.
     FileError
         When it holds no interval data; the message says what was looked for.
     """
+    from awlmark.core.panel.meter_csv import csv_rows
+    from awlmark.core.panel.meter_espi import espi_rows
+
     try:
         with path.open("rb") as source:
             data = source.read(LARGEST_BYTES + 1)
@@ -72,227 +103,107 @@ def read_meter(path: Path, progress: Progress = lambda share: None) -> Metered:
     if len(data) > LARGEST_BYTES:
         raise FileError(f"{path.name} is larger than {LARGEST_BYTES // 2**20} MiB; cut it to one year.")
     if data.lstrip()[:1] == b"<":
-        notes: list[str] = []
-        count = data.count(b"IntervalReading>") // 2
-        rest = _ticking(lambda share: progress(0.7 + 0.3 * share), count)
-        rows = _espi_rows(data, path.name, notes, progress)
-        both = f"flowDirection>{_RECEIVED}<".encode() in data
-        return _finish(_net(rows) if both else rows, path.name, notes, rest)
+        return sort_rows(espi_rows(data, path.name, progress), path.name)
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:
         text = data.decode("latin-1")
     try:
-        notes = []
-        return _finish(_csv_rows(text, path.name, notes), path.name, notes, _ticking(progress, text.count("\n")))
+        return sort_rows(csv_rows(text, path.name, progress, choices or Choices()), path.name)
     except csv.Error as problem:
         raise FileError(f"{path.name} is no CSV that can be read: {problem}.") from problem
 
 
-Row = tuple[float, float | None, bool, str]
-"""Start [s], kilo-value, whether it is energy, and the row's name for messages. A value of None was not readable."""
+def sort_rows(rows: Rows, name: str) -> Metered:
+    """Rows in the order of time, on even steps; what cannot be taken is named and counted.
 
-
-def _ticking(progress: Progress, rows: int) -> Callable[[int], None]:
-    """Progress by the number of the row."""
-    return lambda row: progress(min(row / max(rows, 1), 1.0)) if row % ROWS_A_TICK == 0 else None
-
-
-def _csv_rows(text: str, name: str, notes: list[str]) -> Iterable[Row]:
-    sample = text[:4096]
-    delimiter = max(",;\t", key=sample.count)
-    lines = io.StringIO(text.replace("\r\n", "\n").replace("\r", "\n").replace("\0", ""))
-    reader = csv.reader(lines, delimiter=delimiter)
-    head: list[str] = []
-    for at, row in enumerate(reader, 1):
-        lower = [cell.strip().lower() for cell in row]
-        if _value_column(lower) is not None and _time_columns(lower):
-            head, first = lower, at
-            break
-        if at > 60:
-            break
-    if not head:
-        raise FileError(f"{name} has no header that names a time and a value in kWh, Wh, kW or W.")
-    value = _value_column(head)
-    assert value is not None
-    times = _time_columns(head)
-    times = times[:2] if "date" in head[times[0]] and "time" not in head[times[0]] and len(times) > 1 else times[:1]
-    unit_at = next((n for n, cell in enumerate(head) if cell in ("unit", "units", "uom")), None)
-    factor, energy = _unit(head[value])
-    form: list[str] = []
-    zones: set[str] = set()
-    for number, row in enumerate(reader, first + 1):
-        if not any(cell.strip() for cell in row):
-            continue
-        told = f"row {number}"
-        if len(row) <= max(value, *times):
-            yield np.nan, None, True, told
-            continue
-        start = _time(" ".join(row[n].strip() for n in times), form, zones)
-        if unit_at is not None and unit_at < len(row):
-            factor, energy = _unit(row[unit_at])
-        try:
-            amount = float(row[value].replace(",", "") if delimiter != "," else row[value]) * factor
-        except ValueError:
-            amount = np.nan
-        yield start, None if not np.isfinite(amount) else amount, energy, told
-    if len(zones) == 1 and zones & {"Z", "+00:00", "+0000"}:
-        notes.append("Its times are universal time, not the meter's own clock")
-    elif len(zones) > 1:
-        notes.append(f"Its zone changes ({', '.join(sorted(zones))}): the clock as printed was kept")
-
-
-def _value_column(head: list[str]) -> int | None:
-    named = [
-        n
-        for n, cell in enumerate(head)
-        if any(word in cell for word in _VALUE) and not re.search("date|time|cost", cell)
-    ]
-    with_unit = [n for n in named if re.search(r"\b(kwh|wh|kw|w)\b", head[n])]
-    return next(iter(with_unit or named), None)
-
-
-def _time_columns(head: list[str]) -> list[int]:
-    """Columns that tell when an interval begins: a date and a time, or both in one."""
-    value = _value_column(head)
-    return [n for n, cell in enumerate(head) if n != value and re.search("date|time|start", cell) and "end" not in cell]
-
-
-def _unit(text: str) -> tuple[float, bool]:
-    lower = text.lower()
-    for unit, factor, energy in _UNITS:
-        if re.search(rf"\b{unit}\b", lower):
-            return factor, energy
-    return 1.0, True
-
-
-def _time(text: str, form: list[str], zones: set[str]) -> float:
-    """Seconds of a written time, NaN when it cannot be read; the first form that fits serves the rest."""
-    plain = text.strip().replace("T", " ")
-    zone = _ZONE.search(plain) if len(plain) > 10 else None
-    if zone:
-        zones.add(zone[1])
-        plain = plain[: zone.start()].strip()
-    if plain[4:5] == "-":
-        try:
-            return dt.datetime.fromisoformat(plain).replace(tzinfo=dt.UTC).timestamp()
-        except ValueError:
-            return float("nan")
-    for shape in form or _FORMATS:
-        try:
-            found = dt.datetime.strptime(plain, shape).replace(tzinfo=dt.UTC).timestamp()
-        except ValueError:
-            continue
-        if not form:
-            form.append(shape)
-        return found
-    return float("nan")
-
-
-def _net(rows: Iterable[Row]) -> list[Row]:
-    """Delivered and received flows of one meter as one: what was received counts against what was delivered."""
-    found: dict[float, Row] = {}
-    unread = []
-    for start, value, energy, told in rows:
-        if value is None or not np.isfinite(start + value):
-            unread.append((start, value, energy, told))
-        else:
-            before = found.get(start)
-            found[start] = (start, value + (before[1] or 0.0 if before else 0.0), energy, told)
-    return [found[start] for start in sorted(found)] + unread
-
-
-def _espi_rows(data: bytes, name: str, notes: list[str], progress: Progress) -> Iterable[Row]:
-    factor, sign, clock_s = 0.001, 1.0, 0.0
-    for node in _espi_tree(data, name, progress).iter():
-        if node.tag == f"{_ESPI}IntervalReading":
-            start_text = value_text = None
-            # By hand: a path search would cost more than all the rest.
-            for child in node:
-                if child.tag == _ESPI_VALUE:
-                    value_text = child.text
-                elif child.tag == _ESPI_PERIOD:
-                    start_text = next((part.text for part in child if part.tag == _ESPI_START), None)
-            start, value = _number(start_text, float("nan")), _number(value_text, float("nan"))
-            yield start + clock_s, value * factor * sign, True, f"reading at {start_text}"
-        elif node.tag == f"{_ESPI}tzOffset":
-            clock_s = _number(node.text, 0.0)
-            if not abs(clock_s) <= 86400:
-                raise FileError(f"{name} has a time zone {clock_s:g} s off, which is more than a day.")
-            notes.append(f"Its clock stands {clock_s / 3600:+g} h from universal time")
-        elif node.tag == f"{_ESPI}ReadingType":
-            unit = node.findtext(f"{_ESPI}uom") or _WATT_HOURS
-            if unit != _WATT_HOURS:
-                raise FileError(f"{name} measures in unit {unit}; only watt-hours (72) are taken.")
-            sign = -1.0 if node.findtext(f"{_ESPI}flowDirection") == _RECEIVED else 1.0
-            factor = 10 ** int(_number(node.findtext(f"{_ESPI}powerOfTenMultiplier"), 0)) / 1000
-
-
-def _espi_tree(data: bytes, name: str, progress: Progress) -> Element:
-    from xml.etree.ElementTree import TreeBuilder
-
-    from defusedxml import ElementTree
-    from defusedxml.common import DefusedXmlException
-
-    try:
-        parser = ElementTree.DefusedXMLParser(target=TreeBuilder())
-        for at in range(0, len(data), _CHUNK):
-            progress(0.7 * at / len(data))
-            parser.feed(data[at : at + _CHUNK])
-        return cast("Element", parser.close())
-    except DefusedXmlException as problem:
-        raise FileError(f"{name} defines entities of its own, which no meter file does.") from problem
-    except (ElementTree.ParseError, ValueError) as problem:
-        raise FileError(f"{name} is damaged or no Green Button file: {problem}.") from problem
-
-
-def _number(text: str | None, otherwise: float) -> float:
-    try:
-        return float(text) if text else otherwise
-    except ValueError:
-        return otherwise
-
-
-def _finish(rows: Iterable[Row], name: str, notes: list[str], tick: Callable[[int], None]) -> Metered:
-    """Sort out what cannot be taken: unreadable rows, times that run backward; a repeated autumn hour is kept."""
-    starts: list[float] = []
-    values: list[float] = []
-    energies: list[bool] = []
-    out: list[str] = []
-    repeated = 0.0
-    for count, (start, value, energy, told) in enumerate(rows):
-        tick(count)
-        if count >= MOST_ROWS:
-            out.append(f"everything after {told}: more than {MOST_ROWS:,} rows")
-            break
-        if value is None or not 0 <= start <= LATEST_S or not np.isfinite(value):
-            out.append(f"{told}: time or value can't be read")
-        elif abs(value) > 10_000:
-            out.append(f"{told}: {value:g} is out of reach")
-        elif starts and start <= starts[-1]:
-            if 0 < starts[-1] - start <= 3600 and repeated == 0.0:
-                # Clocks went back: the hour is told twice. It is kept once, with the higher value of the two.
-                repeated = starts[-1]
-                back = dt.datetime.fromtimestamp(start, dt.UTC)
-                notes.append(f"The hour from {back:%Y-%m-%d %H:%M} is told twice; the higher value was kept")
-            at = len(starts) - 1
-            while at > 0 and starts[at] > start:
-                at -= 1
-            if repeated and start <= repeated and starts[at] == start:
-                values[at] = max(values[at], value)
-            else:
-                out.append(f"{told}: its time does not come after the row before")
-        else:
-            starts.append(start)
-            values.append(value)
-            energies.append(energy)
+    A file may run backward, or come in blocks; a row that alone jumps back is left out. An hour told twice, as when
+    clocks go back, is kept once at its higher value, in every year. Where the interval changes, each value counts by
+    its own length, and the longer ones are spread over the shortest step.
+    """
+    out, notes = list(rows.unread), list(rows.notes)
+    sound = np.isfinite(rows.starts) & (rows.starts >= 0) & (rows.starts <= LATEST_S) & np.isfinite(rows.values)
+    out += [f"{rows.names[n]}: time or value can't be read" for n in np.flatnonzero(~sound).tolist()]
+    keep = np.flatnonzero(sound)
+    stray = _strays(rows.starts[keep], None if rows.offsets_s is None else rows.offsets_s[keep])
+    out += [f"{rows.names[n]}: its time does not come after the row before" for n in keep[stray].tolist()]
+    keep = keep[~stray]
+    starts, values, energy = rows.starts[keep], rows.values[keep], rows.energy[keep]
     if len(starts) < 2:
-        why = f" {out[0]}." if out else ""
-        raise FileError(f"{name} holds no interval data that can be used.{why}")
-    interval = float(np.median(np.diff(starts[:5000])))
-    if interval > 3600 + 1:
-        raise FileError(f"{name} has intervals of {interval / 3600:.0f} hours; demand wants an hour or less.")
-    hours = np.where(energies, interval / 3600, 1.0)
+        raise FileError(f"{name} holds no interval data that can be used.{f' {out[0]}.' if out else ''}")
+    order = np.argsort(starts, kind="stable")
+    keep, starts, values, energy = keep[order], starts[order], values[order], energy[order]
+    keep, starts, values, energy = _once(keep, starts, values, energy, notes)
+    if len(starts) < 2:
+        raise FileError(f"{name} holds no interval data that can be used.")
+    lengths = _lengths(starts)
+    shortest = float(lengths.min())
+    if shortest > HOUR_S + 1:
+        raise FileError(f"{name} has intervals of {shortest / HOUR_S:.0f} hours; demand wants an hour or less.")
+    kw = np.where(energy, values / (lengths / HOUR_S), values)
+    wild = np.abs(kw) > MOST_KW
+    out += [f"{rows.names[n]}: {kw[at]:g} kW is out of reach" for at, n in enumerate(keep.tolist()) if wild[at]]
+    starts, kw, lengths = starts[~wild], kw[~wild], lengths[~wild]
+    if len(starts) < 2:
+        raise FileError(f"{name} holds no interval data that can be used. {out[0]}.")
+    if lengths.max() > shortest + 1:
+        told = " and ".join(f"{length / 60:.0f}" for length in np.unique(lengths).tolist())
+        notes.append(f"Its interval changes ({told} minutes): each value counts by its own")
+        starts, kw = _spread(starts, kw, lengths, shortest)
     shown = (*out[:MOST_TOLD], *([f"and {len(out) - MOST_TOLD} more"] if len(out) > MOST_TOLD else []))
-    kw: Floats = np.array(values) / hours
-    return Metered(np.array(starts), kw, interval, shown, tuple(notes))
+    return Metered(starts, kw, shortest, shown, tuple(notes), len(out), rows.generation)
+
+
+def _strays(starts: Floats, offsets_s: Floats | None) -> Flags:
+    """Rows that alone stand out of the order of the file, shape (N,)."""
+    stray = np.zeros(len(starts), dtype=bool)
+    if len(starts) < 3:
+        return stray
+    # By universal time where the file tells it, so that a clock that goes back is in order.
+    at = starts - (offsets_s if offsets_s is not None else 0.0)
+    if (np.diff(at) < 0).sum() > (np.diff(at) > 0).sum():
+        at = -at
+    before, here, after = at[:-2], at[1:-1], at[2:]
+    stray[1:-1] = (here < before - HOUR_S) & (after > before)
+    return stray
+
+
+def _once(
+    keep: Ints, starts: Floats, values: Floats, energy: Flags, notes: list[str]
+) -> tuple[Ints, Floats, Floats, Flags]:
+    """Every time once, at the higher of its values; each hour told twice is noted."""
+    first = np.flatnonzero(np.append(True, np.diff(starts) > 0))
+    if len(first) == len(starts):
+        return keep, starts, values, energy
+    highest = np.maximum.reduceat(values, first)
+    twice = starts[first[np.diff(np.append(first, len(starts))) > 1]]
+    hours = [float(at) for n, at in enumerate(twice) if n == 0 or at - twice[n - 1] > HOUR_S]
+    for at in hours[:3]:
+        back = dt.datetime.fromtimestamp(at, dt.UTC)
+        notes.append(f"The hour from {back:%Y-%m-%d %H:%M} is told twice; the higher value was kept")
+    if len(hours) > 3:
+        notes.append(f"and {len(hours) - 3} more hours are told twice")
+    return keep[first], starts[first], highest, energy[first]
+
+
+def _lengths(starts: Floats) -> Floats:
+    """Length of every interval [s], shape (N,): to the next start, or as its neighbours where that is a gap."""
+    steps = np.diff(starts)
+    known, counts = np.unique(np.rint(steps), return_counts=True)
+    usual = known[(counts >= max(2, SHARE_OF_STEP * len(steps))) & (known <= HOUR_S + 1)]
+    if not len(usual):
+        usual = np.array([float(np.median(steps))])
+    is_usual = np.isin(np.rint(steps), usual)
+    # A gap takes the length of the interval before it, at the beginning of the one behind.
+    last = np.maximum.accumulate(np.where(is_usual, np.arange(len(steps)), -1))
+    first = int(np.argmax(is_usual)) if is_usual.any() else 0
+    lengths = np.where(is_usual, np.rint(steps), np.rint(steps)[np.where(last < 0, first, last)])
+    return np.append(lengths, lengths[-1])
+
+
+def _spread(starts: Floats, kw: Floats, lengths: Floats, step_s: float) -> tuple[Floats, Floats]:
+    """Longer intervals as several of the shortest, each at the same power."""
+    many = np.maximum(np.rint(lengths / step_s).astype(np.int64), 1)
+    at = np.repeat(np.arange(len(starts)), many)
+    within = np.arange(len(at)) - np.repeat(np.cumsum(many) - many, many)
+    return starts[at] + within * step_s, kw[at]

@@ -18,6 +18,8 @@ from awlmark.core.job.edit import Put
 from awlmark.core.job.supply import Meter
 
 MISSING: Final = -32768
+MOST_LOST: Final = 0.01
+"""Share of rows that may be missing where a highest demand is taken; common practice."""
 MOST_COUNTS: Final = 700_000
 """Intervals that a job keeps; a year of minutes is 525,600."""
 MONTHS: Final = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
@@ -36,6 +38,10 @@ class Metered(msgspec.Struct, frozen=True, eq=False):
     """Rows that were not taken, and why."""
     notes: tuple[str, ...] = ()
     """What was put right while reading: clocks that went back, times in a zone of their own."""
+    lost: int = 0
+    """How many rows were not taken; ``left_out`` names the first of them."""
+    generation: bool = False
+    """Whether the file tells of power made behind the meter."""
 
     @property
     def highest_kw(self) -> float:
@@ -64,8 +70,8 @@ class Metered(msgspec.Struct, frozen=True, eq=False):
         return told
 
     def exports(self) -> bool:
-        """Whether power ran back: solar, which 220.87 does not take."""
-        return bool((self.kw < -0.01).any())
+        """Whether power ran back or was made behind the meter: solar, which 220.87 does not take."""
+        return self.generation or bool((self.kw < -0.01).any())
 
     def missing_months(self) -> tuple[str, ...]:
         """Months of the year without a single day's worth of data."""
@@ -81,7 +87,7 @@ class Metered(msgspec.Struct, frozen=True, eq=False):
         gaps = self.gaps()
         told = f"{self.days:.0f} days of {self.interval_s / 60:.0f}-minute data, {first} to {last}"
         told += f", {len(gaps)} gaps ({'; '.join(gaps[:2])})" if gaps else ""
-        told += f", {len(self.left_out)} rows left out" if self.left_out else ""
+        told += f", {self.lost} rows left out" if self.lost else ""
         return ". ".join([told, *self.notes])
 
 
@@ -174,24 +180,31 @@ def write_csv(metered: Metered) -> str:
 
 
 def demand_edits(metered: Metered, volts: float, source: str) -> tuple[Put, ...]:
-    """Edits that take the data into the job, their highest demand, and the measured method where they reach for it.
+    """Edits that take the data into the job, and their highest demand where they cover what the rule asks.
 
-    220.87 wants a year, or 30 days of quarter-hours, and no generation behind the meter.
+    220.87 wants a year, or 30 days of quarter-hours, and no generation behind the meter. What falls short is kept and
+    drawn, and gives no demand.
     """
-    edits = [
-        Put("demand.measured_a", round(max(metered.highest_kw, 0.0) * 1000 / volts, 2)),
-        Put("meter", keep(metered, source)),
-    ]
-    long_enough = metered.days >= 360 or (metered.days >= 30 and metered.interval_s <= 900)
-    if long_enough and not metered.exports():
+    edits = [Put("meter", keep(metered, source))]
+    if covers(metered):
+        edits.append(Put("demand.measured_a", round(max(metered.highest_kw, 0.0) * 1000 / volts, 2)))
         edits.append(Put("demand.method", "measured"))
     return tuple(edits)
+
+
+def covers(metered: Metered) -> bool:
+    """Whether data reach for 220.87: a year with every month in it, or 30 days of quarter-hours, nothing fed back."""
+    year = metered.days >= 360 and not metered.missing_months()
+    month = metered.days >= 30 and metered.interval_s <= 900
+    return (year or month) and not metered.exports() and metered.lost <= MOST_LOST * len(metered.kw)
 
 
 def doubts(metered: Metered) -> str:
     """What stands against using the data for 220.87, in a sentence; nothing when all is well."""
     if metered.exports():
         return "Power ran back to the grid: with solar behind the meter the measured method does not count."
+    if metered.lost > MOST_LOST * len(metered.kw):
+        return f"{metered.lost:,} rows could not be read: a highest demand is not taken from what is left."
     if metered.days < 30:
         return f"{metered.days:.0f} days are too few: a year, or 30 days of quarter-hours."
     if metered.days < 360 and metered.interval_s > 900:

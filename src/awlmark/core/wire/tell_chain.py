@@ -244,7 +244,7 @@ def tell_ground(t: Teller) -> Finding:
         if bool(grounds.as_made[t.row]):
             text = (
                 f"The cable's {print_gauge(size)} ground serves the {breaker:g} A breaker; with hots larger than "
-                f"{print_gauge(t.book.sizes[least])} it would grow, and none is made so: your inspector decides."
+                f"{print_gauge(t.book.sizes[least])} it would grow: your inspector decides."
             )
     else:
         text = f"The ground has {found:,.0f} circular mils; " + (
