@@ -44,7 +44,20 @@ class Stock(unittest.TestCase):
         self.assertEqual(short.cost, solve(demo_job()).cost)
         # 106 ft is enough for one of the two hots.
         one = solve(typed(demo_job(), WIRE, "stock 106"))
-        self.assertEqual([p.bought.quantity for p in one.parts if p.key == WIRE], [0, 0])
+        self.assertEqual([p.bought.quantity for p in one.parts if p.key == WIRE], [0, 106])
+        self.assertAlmostEqual(solve(demo_job()).cost - one.cost, 146.28, places=2)
+        both = solve(typed(demo_job(), WIRE, "stock 212"))
+        self.assertEqual([p.bought.quantity for p in both.parts if p.key == WIRE], [0, 0])
+
+    def test_no_foot_of_stock_is_spent_twice(self) -> None:
+        # Each line's cost in the table of candidates is that of its own list, whatever lies on the shelf.
+        for stock in (20, 53, 106, 150, 212, 300, 424):
+            for key in (WIRE, "wire:cu:10:thwn-2", "strap:emt:3/4"):
+                made = solve(typed(demo_job(), key, f"stock {stock}"))
+                lines = [part for part in made.parts if part.key == key]
+                spent = sum(part.quantity - part.bought.quantity for part in lines)
+                self.assertLessEqual(spent, stock, (key, stock))
+                self.assertAlmostEqual(made.cost, sum(part.total or 0.0 for part in made.parts), places=2)
 
     def test_the_comparison_knows_the_shelf_too(self) -> None:
         from awlmark.core.compare import compare
@@ -76,6 +89,15 @@ class CheckIn(unittest.TestCase):
         with self.assertRaisesRegex(InputError, "came as"):
             typed(job, "labels", "came as 4")
 
+    def test_the_ground_comes_in_another_gauge_by_itself(self) -> None:
+        green = "wire:cu:10:thwn-2"
+        made = solve(typed(demo_job(), green, "came as 8"))
+        self.assertEqual((made.circuit.size, made.circuit.ground, made.verdict), ("6", "8", "holds"))
+        gone = solve(typed(demo_job(), green, "gone"))
+        quotes = quote_fixes(gone, gone.finding(f"gone:{green}"))
+        self.assertEqual(quotes[0].fix.label, "8 AWG ground instead")
+        self.assertEqual(solve(quotes[0].job).circuit.size, "6")
+
     def test_another_box_is_worked_out_again(self) -> None:
         line = legs(("right", 10, "box"), ("right", 10, "charger"))
         job = put(straight(48, 20), Put("legs", line), Put("legs[leg-1].spliced", True))
@@ -87,15 +109,31 @@ class CheckIn(unittest.TestCase):
 class Substitutes(unittest.TestCase):
     def test_what_else_serves_is_solved_again(self) -> None:
         for key, first in (
-            (WIRE, "4 AWG instead"), ("stick:pvc40:3/4", "1 PVC 40 instead"), ("breaker:2:60", "70 A breaker"),
+            (WIRE, "XHHW-2 instead"), ("stick:pvc40:3/4", "PVC 80 instead"), ("breaker:2:60", "70 A breaker"),
         ):  # fmt: skip
             made = solve(typed(demo_job(), key, "gone"))
             finding = made.finding(f"gone:{key}")
-            self.assertEqual(finding.fixes[0].label, first)
             quotes = quote_fixes(made, finding)
-            # Those that mend come first; with 4 AWG hots the ground grows to the very 6 AWG that is not to be had.
-            self.assertTrue(quotes and quotes[0].mends, key)
-            self.assertIsNone(solve(quotes[0].job).finding(f"gone:{key}"))
+            self.assertEqual(quotes[0].fix.label, first)
+            for quote in quotes:
+                after = solve(quote.job)
+                self.assertIsNone(after.finding(f"gone:{key}"))
+                self.assertFalse(after.stops)
+
+    def test_every_part_of_some_lines_gone_is_answered_by_what_serves(self) -> None:
+        mixed = put(
+            straight(48, 20), Put("legs", legs(("up", 3, "bend"), ("right", 20, "box"), ("down", 4, "charger")))
+        )
+        mixed = put(mixed, Put("legs[leg-1].method", "nm"), Put("legs[leg-2].method", "nm"))
+        # On a 60 A breaker with 4 AWG hots the ground grows to the very 6 AWG that is not to be had.
+        for job in (demo_job(), put(demo_job(), Put("circuit.breaker_a", 60.0)), mixed):
+            before = {stop.id for stop in solve(job).stops}
+            for part in solve(job).parts:
+                made = solve(typed(job, part.key, "gone"))
+                for quote in quote_fixes(made, made.finding(f"gone:{part.key}")):
+                    after = solve(quote.job)
+                    self.assertIsNone(after.finding(f"gone:{part.key}"), (part.key, quote.fix.label))
+                    self.assertFalse({stop.id for stop in after.stops} - before, (part.key, quote.fix.label))
         alone = solve(typed(demo_job(), "labels", "gone")).finding("gone:labels")
         self.assertIn("order it", alone.text)
         self.assertIsNone(solve(typed(demo_job(), "labels", "gone", "gone no")).finding("gone:labels"))

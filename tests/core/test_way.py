@@ -1,23 +1,27 @@
 """The way of the line: what it meets under ground, in walls, in weather; how it is changed and pulled."""
 
 import math
+import random
 import unittest
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from awlmark.core.book import open_book
 from awlmark.core.design import solve
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding
 from awlmark.core.job.edit import Put, put
-from awlmark.core.job.leg import Layer, Leg
+from awlmark.core.job.leg import CROSSING, Layer, Leg
 from awlmark.core.job.model import Job
+from awlmark.core.job.site import Site
 from awlmark.core.job.spot import Spot
 from awlmark.core.quantities import FOOT_M, INCH_M
 from awlmark.core.run.bends import MANY, pull_points
 from awlmark.core.run.expansion import opening_m
 from awlmark.core.run.guard import studs_crossed
+from awlmark.core.run.line import walk
 from awlmark.core.run.marks import mark_back_to_back, mark_offset, mark_saddle3, mark_saddle4, mark_stub
 from awlmark.core.run.pull import Piece, backward, pull
 from awlmark.core.run.trench import dig
@@ -249,6 +253,17 @@ class Bends(Case):
         self.assertTrue(quote.mends)
 
 
+def _crooked(dice: random.Random) -> tuple[Leg, ...]:
+    """A line over several walls, in and out of them, with trenches."""
+    ways, found = ("up", "down", "left", "right", "in", "out", "through", "trench"), []
+    for number in range(1, dice.randint(4, 8)):
+        way = dice.choice(ways[:4] * 2 + ways[4:])
+        length = dice.uniform(0.1, 0.4) if way in CROSSING else dice.uniform(0.5, 6)
+        end = dice.choice(("bend", "bend", "box", "corner"))
+        found.append(Leg(id=f"leg-{number}", direction=way, length_m=length, end=end))
+    return (*found, Leg(id="leg-9", direction="up", length_m=1.0, end="charger"))
+
+
 class Changing(unittest.TestCase):
     def test_splitting_a_leg_changes_nothing_of_the_circuit(self) -> None:
         job = demo_job()
@@ -268,8 +283,14 @@ class Changing(unittest.TestCase):
 
     def test_sliding_a_leg_takes_its_neighbours_along(self) -> None:
         job = demo_job()
-        slid = read_entry("slide 2 up 6in", job).job
+        entry = read_entry("slide 2 up 6in", job)
+        self.assertIn("leg 3 moves along", entry.says)
+        slid = entry.job
         self.assertAlmostEqual(slid.legs[0].length_m, 3.5 * FOOT_M)
+        # The wall it passes next moves along; the leg down to the trench makes up for it.
+        self.assertAlmostEqual(slid.legs[3].length_m - job.legs[3].length_m, 0.5 * FOOT_M)
+        for one, other in zip(solve(job).line.legs[4:], solve(slid).line.legs[4:], strict=True):
+            self.assertAlmostEqual(one.start[2], other.start[2])
         run = replace(job, legs=legs(("up", 3, "bend"), ("right", 9, "bend"), ("down", 4, "charger")))
         slid = read_entry("slide 2 up 1", run).job
         self.assertAlmostEqual(slid.legs[2].length_m, 5 * FOOT_M)
@@ -278,7 +299,52 @@ class Changing(unittest.TestCase):
     def test_inserting_and_reversing(self) -> None:
         job = read_entry("insert 2 left 2", demo_job()).job
         self.assertEqual([leg.direction for leg in job.legs[:3]], ["up", "left", "right"])
-        self.assertEqual(read_entry("reverse 2", job).job.legs[1].direction, "right")
+        entry = read_entry("reverse 2", job)
+        self.assertEqual(entry.job.legs[1].direction, "right")
+        self.assertIn("the line's end moves 4' 0\"", entry.says)
+        # A trench keeps on the way of the last level leg: that is told before it is taken.
+        self.assertIn("leg 6 would lead another way", read_entry("insert 5 left 2", demo_job()).says)
+
+    def test_a_change_moves_only_what_it_says_or_is_refused(self) -> None:
+        dice, book, taken = random.Random(16), open_book("nec-2023"), {"split": 0, "round": 0, "slide": 0}
+        for _ in range(400):
+            job = put(demo_job(), Put("legs", _crooked(dice)), Put("site", Site()))
+            number = dice.randint(1, len(job.legs))
+            leg, way = job.legs[number - 1], dice.choice(("up", "down", "left", "right"))
+            for text in (
+                f"split {number} at {leg.length_m / 2:.3f} m", f"slide {number} {way} 0.2 m",
+                f"round {number} at {leg.length_m / 4:.3f} m {way} 0.3 m wide {leg.length_m / 3:.3f} m",
+            ):  # fmt: skip
+                try:
+                    entry = read_entry(text, job)
+                except InputError:
+                    continue
+                word = text.split()[0]
+                taken[word] += 1
+                before, after = walk(job, book).legs, walk(entry.job, book).legs
+                if word == "slide":
+                    pairs = [
+                        (one.start, one.end, other.start, other.end) for one, other in zip(before, after, strict=True)
+                    ]
+                    moved = [n for n, (a, b, c, d) in enumerate(pairs) if math.dist(a, c) + math.dist(b, d) > 1e-6]
+                    first, last = moved[0], moved[-1]
+                    same = [*range(first), *range(last + 1, len(before))]
+                    # Only the two that make up for it change their length, and what lies between them comes along.
+                    self.assertIn(number - 1, moved, text)
+                    lengths = [n for n in moved if before[n].leg != after[n].leg]
+                    self.assertLessEqual(set(lengths), {first, last}, text)
+                    if last < len(before) - 1 or number < len(before):
+                        self.assertLess(math.dist(before[-1].end, after[-1].end), 1e-6, text)
+                else:
+                    same = [n for n in range(len(before)) if n != number - 1]
+                by_id = {walked.leg.id: walked for walked in after}
+                for place in same:
+                    one, other = before[place], by_id[before[place].leg.id]
+                    self.assertLess(math.dist(one.start, other.start) + math.dist(one.end, other.end), 1e-6, text)
+                    for name in ("heading", "facing", "place", "place_after", "method", "leg"):
+                        self.assertEqual(getattr(one, name), getattr(other, name), (text, place, name))
+                self.assertEqual(sum(w.crosses for w in before), sum(w.crosses for w in after), text)
+        self.assertGreater(min(taken.values()), 30, taken)
 
     def test_words_of_a_leg(self) -> None:
         spot = Spot("leg-5", ("leg-5",), None)

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from awlmark.core.book import open_book
+from awlmark.core.circuit import sizes_of
 from awlmark.core.design import solve
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.job.spot import Spot
-from awlmark.core.parts.shop import came_as
+from awlmark.core.parts.shop import Sizes, came_as
 from awlmark.core.parts.words import PARTS_WORDS, part_key
 
 
@@ -17,8 +18,8 @@ def came_words(words: list[str], job: Job, spot: Spot) -> tuple[str, tuple[Put, 
     if words[1:2] != ["as"]:
         return PARTS_WORDS["came"](words, job, spot)
     key, design, what = part_key(spot, "came"), solve(job), " ".join(words[2:])
-    trades = design.circuit.trade_sizes if design.circuit else ()
-    edits = came_as(job, design.line, open_book(job.code), key, what, trades)
+    sizes = sizes_of(design.circuit) if design.circuit else Sizes(None, None, ())
+    edits = came_as(job, design.line, open_book(job.code), key, what, sizes)
     if not edits:
         accepted = "a gauge, trade size, rating or box of that part"
         raise InputError("came as", f"Can't take it as '{what[:30]}'.", accepted)

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from awlmark.core.book.edition import FILL_PERCENT
 from awlmark.core.job.model import MATERIALS
 from awlmark.core.job.model import Circuit as Pins
-from awlmark.core.parts.shop import shop_of
+from awlmark.core.parts.shop import Sizes, shop_of
 from awlmark.core.parts.takeoff import count_items, row_cost
 from awlmark.core.parts.tally import Item
 from awlmark.core.wire.case import CONTINUOUS, Case
@@ -45,6 +45,11 @@ class Circuit(msgspec.Struct, frozen=True):
     """By section; None for cable, or where none fits."""
     fill_percent: tuple[float | None, ...]
     limit_percent: tuple[float | None, ...]
+
+
+def sizes_of(circuit: Circuit) -> Sizes:
+    """What a list has to know of its circuit: gauges and trade sizes."""
+    return Sizes(circuit.size, circuit.ground, circuit.trade_sizes)
 
 
 class Picked(msgspec.Struct, frozen=True, eq=False):

@@ -10,7 +10,7 @@ from msgspec.structs import replace
 
 from awlmark.core.around import around, of_panel
 from awlmark.core.book import Book, open_book
-from awlmark.core.circuit import Circuit, opened, pick_circuit, pull_circuit
+from awlmark.core.circuit import Circuit, opened, pick_circuit, pull_circuit, sizes_of
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix, ranked, worst
 from awlmark.core.job.edit import Put
@@ -265,7 +265,7 @@ def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed
         needed: dict[str, float] = {}
         for part in parts:
             needed[part.key] = needed.get(part.key, 0.0) + part.quantity
-        others += shop_findings(job, case.line, book, needed, circuit.trade_sizes)
+        others += shop_findings(job, case.line, book, needed, sizes_of(circuit))
     findings = ranked(_overruled(job, tell(picked.evaluated, picked.row) + others))
     return Design(
         job,

@@ -35,8 +35,9 @@ class Quote(msgspec.Struct, frozen=True):
 def quote_fixes(design: Design, finding: Finding) -> tuple[Quote, ...]:
     """Take each fix of a finding on trial: what it costs and the worst mark it leaves.
 
-    The best stands first: least harm left, then least price. Left out are fixes that cannot be taken at all, and those
-    that cost more and mend nothing; a question's answers all stay, for each of them may be the true one.
+    The best stands first: least harm left, then least price. Left out are fixes that cannot be taken at all, those that
+    leave their reason standing, and those that break a rule that held; a question's answers all stay, for each of them
+    may be the true one.
     """
     found = []
     for fix in finding.fixes:
@@ -48,7 +49,8 @@ def quote_fixes(design: Design, finding: Finding) -> tuple[Quote, ...]:
         left = after.finding(finding.id)
         mends = left is None or RANK[left.severity] > RANK[finding.severity]
         price = round(after.cost - design.cost, 2)
-        if not (mends or _helps(finding, left)) and price >= 0 and finding.severity != UNREAD:
+        new_stops = {stop.id for stop in after.stops} - {stop.id for stop in design.stops}
+        if finding.severity != UNREAD and (new_stops or not (mends or _helps(finding, left))):
             continue
         found.append(Quote(fix, job, price, after.verdict, mends, len(after.stops)))
     if finding.severity == UNREAD:

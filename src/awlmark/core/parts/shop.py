@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from typing import Final
 
 import msgspec
@@ -26,6 +27,19 @@ OTHER_INSULATION: Final = {"thwn-2": "xhhw-2", "xhhw-2": "thwn-2", "rhw-2": "xhh
 
 
 MOST_BILLS: Final = 4096
+
+
+class Sizes(msgspec.Struct, frozen=True):
+    """What the circuit of a list came out as."""
+
+    hot: str | None
+    ground: str | None
+    trades: tuple[str | None, ...]
+    """Trade size by section; None for cable."""
+
+    def serves(self, size: str) -> tuple[bool, bool]:
+        """Whether wire of a size is the hots and neutral, and whether it is the ground."""
+        return size == self.hot, size == self.ground
 
 
 class Column(msgspec.Struct, frozen=True, eq=False):
@@ -95,22 +109,33 @@ class Shop(msgspec.Struct, frozen=True, eq=False):
         return self.each.get(key), tuple([(size, self.each[f"{key}@{size:g}"]) for size in packs])
 
     def bill(self, key: str, quantity: float, pieces: tuple[float, ...]) -> Bought:
-        """What is bought beyond the stock; a length of wire comes off the shelf whole or not at all."""
+        """What is bought beyond the stock, where one line alone asks for the key."""
+        return self.bill_all(key, ((quantity, pieces),))[0]
+
+    def bill_all(self, key: str, asks: Sequence[tuple[float, tuple[float, ...]]]) -> list[Bought]:
+        """What is bought beyond the stock for lines of one key, say two colours: what one takes the next does without.
+
+        A length of wire comes off the shelf whole or not at all.
+        """
         each, packs = self.offers(key)
-        there = float(self.stock.get(key, 0))
-        if there <= 0:
-            return buy(quantity, each, packs, pieces)
-        if pieces:
-            left: list[float] = []
-            for piece in sorted(pieces, reverse=True):
-                if piece <= there + 1e-9:
-                    there -= piece
-                else:
-                    left.append(piece)
-            pieces, quantity = tuple(left), sum(left)
+        there, found = float(self.stock.get(key, 0)), []
+        for quantity, pieces in asks:
+            missing, left, there = _off_shelf(quantity, pieces, there)
+            found.append(buy(missing, each, packs, left) if missing > 1e-9 else Bought(0.0, (), 0.0))
+        return found
+
+
+def _off_shelf(quantity: float, pieces: tuple[float, ...], there: float) -> tuple[float, tuple[float, ...], float]:
+    """What is still missing, in which lengths, and what stays on the shelf."""
+    if not pieces:
+        return max(quantity - there, 0.0), (), max(there - quantity, 0.0)
+    left: list[float] = []
+    for piece in sorted(pieces, reverse=True):
+        if piece <= there + 1e-9:
+            there -= piece
         else:
-            quantity = max(quantity - there, 0.0)
-        return buy(quantity, each, packs, pieces) if quantity > 1e-9 else Bought(0.0, (), 0.0)
+            left.append(piece)
+    return sum(left), tuple(left), there
 
 
 _last: list[tuple[dict[str, str], dict[str, str], Shop]] = []
@@ -135,9 +160,7 @@ def _packs(prices: dict[str, str]) -> dict[str, tuple[float, ...]]:
     return {key: tuple(sorted(sizes)) for key, sizes in found.items()}
 
 
-def shop_findings(
-    job: Job, line: Line, book: Book, needed: dict[str, float], trades: tuple[str | None, ...]
-) -> list[Finding]:
+def shop_findings(job: Job, line: Line, book: Book, needed: dict[str, float], sizes: Sizes) -> list[Finding]:
     """What came short or over, and what else would serve for a part that is not to be had.
 
     Parameters
@@ -150,8 +173,8 @@ def shop_findings(
         For sizes.
     needed : dict
         Quantity by key of the present list.
-    trades : tuple of str or None
-        Trade size by section.
+    sizes : Sizes
+        What the circuit came out as.
     """
     found = []
     for key, came in job.delivered.items():
@@ -166,7 +189,7 @@ def shop_findings(
     for key in job.gone:
         if key not in needed:
             continue
-        fixes = substitutes(job, line, book, key, trades)
+        fixes = substitutes(job, line, book, key, sizes)
         text = f"{item_name(key)} is not to be had. " + (
             "What else would serve:" if fixes else "Nothing else serves: order it."
         )
@@ -178,22 +201,33 @@ def shop_findings(
     return found
 
 
-def substitutes(job: Job, line: Line, book: Book, key: str, trades: tuple[str | None, ...]) -> tuple[Fix, ...]:
-    """Edits that would do without a part: the next size, another make of it, another way."""
+def substitutes(job: Job, line: Line, book: Book, key: str, sizes: Sizes) -> tuple[Fix, ...]:
+    """Edits that would do without a part: the next size, another make of it, another way.
+
+    None is tried here: what breaks a rule or takes the part all the same falls out when the fixes are quoted.
+    """
     kind, *rest = key.split(":")
     if kind == "wire":
         metal, size, insulation = rest
-        larger = book.sizes[book.sizes.index(size) + 1 :][:1]
-        fixes = [Fix(f"{larger_size} AWG instead", (Put("circuit.size", larger_size), Put("circuit.material", metal)))
-                 for larger_size in larger if job.circuit.size != larger_size]  # fmt: skip
+        larger = book.sizes[book.sizes.index(size) + 1 :][:2]
+        hots, ground = sizes.serves(size)
+        fixes = []
+        for other_size in larger if hots else ():
+            put = (Put("circuit.size", other_size), Put("circuit.material", metal))
+            fixes += [
+                Fix(f"{other_size} AWG instead", put),
+                Fix(f"{other_size} AWG instead, ground too", (*put, Put("circuit.ground_size", other_size))),
+            ]
+        if ground and not hots:
+            fixes = [Fix(f"{name} AWG ground instead", (Put("circuit.ground_size", name),)) for name in larger]
         other = OTHER_INSULATION.get(insulation)
         if other:
             fixes.append(Fix(f"{other.upper()} instead", (Put("circuit.insulation", other),)))
-        if metal == "cu" and job.circuit.material is None:
+        if hots and metal == "cu" and job.circuit.material is None:
             fixes.append(Fix("Aluminium instead", (Put("circuit.material", "al"),)))
         return tuple(fixes)
     if kind in RACEWAY_KINDS and len(rest) == 2:
-        return _raceway(line, book, (rest[0], rest[1]), trades)
+        return _raceway(line, book, (rest[0], rest[1]), sizes.trades)
     if kind == "box":
         larger_boxes = OFFERED[OFFERED.index(rest[0]) + 1 :] if rest[0] in OFFERED else ()
         legs = [walked.leg.id for walked in line.legs if walked.leg.end == "box"]
@@ -238,18 +272,21 @@ def _method(sections: list[Section], method: str) -> tuple[Put, ...]:
     return tuple(edits)
 
 
-def came_as(
-    job: Job, line: Line, book: Book, key: str, what: str, trades: tuple[str | None, ...]
-) -> tuple[Put, ...] | None:
+def came_as(job: Job, line: Line, book: Book, key: str, what: str, sizes: Sizes) -> tuple[Put, ...] | None:
     """Edits that take a part as it was delivered: another gauge, trade size, rating or box; None where it is alike."""
     kind, *rest = key.split(":")
     if kind == "wire" and what in book.sizes:
-        return (Put("circuit.size", what),)
+        hots, ground = sizes.serves(rest[1])
+        put = (
+            *((Put("circuit.size", what),) if hots else ()),
+            *((Put("circuit.ground_size", what),) if ground else ()),
+        )
+        return put or None
     if kind in RACEWAY_KINDS and len(rest) == 2 and what in book.trade_sizes_of(book.methods[rest[0]]):
         legs = [
             walked.leg.id
             for section in line.sections
-            if section.method.key == rest[0] and trades[section.number] == rest[1]
+            if section.method.key == rest[0] and sizes.trades[section.number] == rest[1]
             for walked in section.legs
         ]
         return tuple(Put(f"legs[{leg}].trade_size", what) for leg in legs)

@@ -123,7 +123,24 @@ def row_cost(items: Sequence[Item], shop: Shop) -> tuple[Floats, Flags]:
         cost += total[index]
         priced &= sure[index]
     cost += flat
+    for key in shop.stock:
+        _shared_stock(key, items, shop, cost)
     return cost, priced
+
+
+def _shared_stock(key: str, items: Sequence[Item], shop: Shop, cost: Floats) -> None:
+    """Take back what several lines of one key, say two colours, were each let off for the same stock."""
+    lines = [(item, item.keys.index(key)) for item in items if key in item.keys]
+    if len(lines) < 2:
+        return
+    asked = np.stack([np.where(item.index == at, item.quantity, 0.0) for item, at in lines], axis=1)
+    ways, which = np.unique(asked, axis=0, return_inverse=True)
+    more = np.zeros(len(ways))
+    for way, amounts in enumerate(ways.tolist()):
+        asks = [(amount, item.pieces) for amount, (item, _at) in zip(amounts, lines, strict=True) if amount > 0]
+        together_cost = sum(bought.cost or 0.0 for bought in shop.bill_all(key, asks))
+        more[way] = together_cost - sum(shop.bill(key, *ask).cost or 0.0 for ask in asks)
+    cost += more[which.reshape(-1)]
 
 
 def list_parts(items: Sequence[Item], row: int, shop: Shop) -> tuple[Part, ...]:
@@ -136,12 +153,18 @@ def list_parts(items: Sequence[Item], row: int, shop: Shop) -> tuple[Part, ...]:
         key = item.keys[at] if at >= 0 else item.keys[0].rsplit(":", 1)[0] + ":?"
         slot = key, item.detail
         joined[slot] = together(joined[slot], item) if slot in joined else item
+    asks: dict[str, list[Item]] = {}
+    for (key, _detail), item in joined.items():
+        asks.setdefault(key, []).append(item)
+    bills = {
+        key: iter(shop.bill_all(key, [(item.of(row), item.pieces) for item in same])) for key, same in asks.items()
+    }
     found = []
     for (key, detail), item in joined.items():
         quantity = item.of(row)
         name = item_name(key) + (f", {detail}" if detail else "")
         each, _packs = shop.offers(key)
-        bought = shop.bill(key, quantity, item.pieces)
+        bought = next(bills[key])
         found.append(Part(key, item.aisle, name, quantity, item.unit, each, item.marks, bought))
     return tuple(sorted(found, key=lambda part: ORDER[part.aisle]))
 

@@ -214,7 +214,7 @@ def _walk_legs(job: Job, book: Book) -> tuple[Walked, ...]:
     leaves = next((one.below_top_m for one in job.dead_front.knockouts if one.id == job.supply.knockout), 0.0)
     point: Vector = (0.0, 0.0, job.supply.panel_top_m - leaves)
     facing: Vector = (0.0, 1.0, 0.0)
-    ways = _ways(facing)
+    ways = ways_along(facing)
     heading: Vector | None = None
     level: Vector | None = None
     home = place = job.supply.place
@@ -250,7 +250,7 @@ def _walk_legs(job: Job, book: Book) -> tuple[Walked, ...]:
             level = heading
             if crosses or leg.end == "corner":
                 facing = heading if place in INSIDE and not crosses else (-dx, -dy, 0.0)
-                ways = _ways(facing)
+                ways = ways_along(facing)
         place = after
     if step is not None:
         found.append(_stepped(step, 0.0))
@@ -263,7 +263,7 @@ def _stepped(step: _Step, turn_deg: float) -> Walked:
 
 
 @functools.lru_cache(maxsize=8)
-def _ways(facing: Vector) -> dict[str, Vector]:
+def ways_along(facing: Vector) -> dict[str, Vector]:
     """Headings along a wall, by direction."""
     x, y, _level = facing
     return {"up": (0.0, 0.0, 1.0), "down": (0.0, 0.0, -1.0), "right": (y, -x, 0.0), "left": (-y, x, 0.0)}

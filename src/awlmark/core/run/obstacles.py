@@ -121,13 +121,16 @@ def _about(job: Job, walked: Walked, seen: OnWall, span: tuple[float, float], bo
         asides = {"up": thing.high - walked.start[2]} | ({"down": walked.start[2] - thing.low} if thing.low else {})
     fixes = []
     for way, aside in sorted(asides.items(), key=lambda each: each[1]):
-        try:
-            wide = end - start + 2 * CLEAR_M
-            edits = go_round(job, walked.number, start - CLEAR_M, way, aside + CLEAR_M, wide)
-        except InputError:
-            # It reaches past the leg's end: the legs beside it have to move instead.
-            continue
-        fixes.append(Fix(f"Round it, {way} {print_length(aside + CLEAR_M, job.units)}", edits))
+        label = f"Round it, {way} {print_length(aside + CLEAR_M, job.units)}"
+        # Four bends more may be too many between two pull points: then one of them is a conduit body.
+        for turn, more in (("bend", ""),) if walked.method.cable else (("bend", ""), ("body", ", with a body")):
+            try:
+                wide = end - start + 2 * CLEAR_M
+                edits = go_round(job, walked.number, start - CLEAR_M, way, aside + CLEAR_M, wide, turn)
+            except InputError:
+                # It reaches past the leg's end, or what lies behind would move: the legs beside it move instead.
+                continue
+            fixes.append(Fix(label + more, edits))
     text = f"{named(walked).capitalize()} runs across {thing.name}: round it, or move one of them."
     at_m = walked.start_m + start
     return about_leg(walked, "across", NOTE, "In the way", text, book.title, at_m=at_m, fixes=tuple(fixes))

@@ -23,7 +23,7 @@ from awlmark.core.quantities import (
 )
 from awlmark.core.run.bundle_words import read_bundle
 from awlmark.core.run.line import walk
-from awlmark.core.run.reroute import OPPOSITE, go_round, insert, reverse, slide, split
+from awlmark.core.run.reroute import OPPOSITE, go_round, insert, moved_words, reverse, slide, split
 
 Told = tuple[str, tuple[Put, ...]]
 """The echo and the edits of one entry."""
@@ -52,7 +52,8 @@ def _insert_words(words: list[str], job: Job, spot: Spot) -> Told:
     match = re.fullmatch(rf"insert (\d+) ({_WAYS}) (.+)", " ".join(words))
     if match is None:
         raise InputError("insert", "Before which leg, which way, how far?", "such as insert 3 up 2")
-    return " ".join(words), insert(job, int(match[1]), match[2], read_length(match[3], "insert", job.units))
+    edits = insert(job, int(match[1]), match[2], read_length(match[3], "insert", job.units))
+    return " ".join(words) + moved_words(job, edits), edits
 
 
 def _round_words(words: list[str], job: Job, spot: Spot) -> Told:
@@ -69,7 +70,8 @@ def _round_words(words: list[str], job: Job, spot: Spot) -> Told:
 def _reverse_words(words: list[str], job: Job, spot: Spot) -> Told:
     if len(words) != 2 or not words[1].isdigit():
         raise InputError("reverse", "Which leg?", "its number, such as reverse 2")
-    return " ".join(words), reverse(job, int(words[1]))
+    edits = reverse(job, int(words[1]))
+    return " ".join(words) + moved_words(job, edits), edits
 
 
 def _slide_words(words: list[str], job: Job, spot: Spot) -> Told:
@@ -77,7 +79,8 @@ def _slide_words(words: list[str], job: Job, spot: Spot) -> Told:
     match = re.fullmatch(rf"slide (\d+) ({_WAYS}) (.+)", " ".join(words))
     if match is None:
         raise InputError("slide", "Which leg, which way, how far?", "such as slide 2 up 1")
-    return " ".join(words), slide(job, int(match[1]), match[2], read_length(match[3], "slide", job.units))
+    edits = slide(job, int(match[1]), match[2], read_length(match[3], "slide", job.units))
+    return " ".join(words) + moved_words(job, edits, int(match[1])), edits
 
 
 def _offset_words(words: list[str], job: Job, spot: Spot) -> Told:
