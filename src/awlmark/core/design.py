@@ -305,11 +305,12 @@ def _loss(circuit: Circuit, need: NeedPlan | None, job: Job, book: Book) -> list
         return []
     place = need.place_of(circuit.charge_a, job.charger.connection in ("5-15", "5-20"))
     drawn = float(need.year.drawn_kwh[place])
-    hours = drawn / (circuit.charge_a * circuit.volts / 1000)
+    # The drop goes with the current, the loss with its square: a car that takes less loses far less.
+    hours = float(need.year.squared_kw2h[place]) / (circuit.charge_a * circuit.volts / 1000) ** 2
     lost = circuit.drop_v * circuit.charge_a / 1000 * hours
     money = lost * float(need.year.cost[place]) / drawn if drawn else 0.0
     text = f"The wire turns {lost:.0f} kWh a year into heat, {job.currency}{money:.0f}, of {drawn:,.0f} kWh drawn."
-    sums = (f"{circuit.drop_v:.2f} V × {circuit.charge_a:g} A over {hours:,.0f} h",)
+    sums = (f"{circuit.drop_v:.2f} V × {circuit.charge_a:g} A over {hours:,.0f} h at that current, or as much heat",)
     return [Finding("loss", HOLDS, "Yearly loss", text, book.cite("drop"), sums=sums, where="line")]
 
 

@@ -14,7 +14,6 @@ from awlmark.core.job.model import SETTINGS_A
 
 CURRENTS_A: Final = np.array([12.0, *SETTINGS_A])
 """Charging currents compared; the first one at the outlet voltage, the others at the system's [A]."""
-QUARTER_H: Final = 0.25
 DAYS: Final = 365
 COLD_DAYS: Final = np.r_[0:59, 334:365]
 """January, February and December of a common year, 0 is 1 January."""
@@ -45,6 +44,8 @@ class Year(msgspec.Struct, frozen=True, eq=False):
     drawn_kwh: Floats
     cost: Floats
     """Over the year [currency]."""
+    squared_kw2h: Floats
+    """Power squared times its hours, for what a wire turns into heat [kW2 h]."""
 
 
 def ramps(car: Car, need: Need, volts: float, outlet_volts: float = 120.0) -> Ramps:
@@ -89,7 +90,8 @@ def simulate_year(need: Need, volts: float, outlet_volts: float = 120.0) -> Year
     """A year of evenings and mornings for all currents at once.
 
     Every day each car drives, comes home, charges until it is full or has to leave. Two cars share one circuit as
-    ``need.sharing`` says. Cost follows the price of each quarter-hour, charging from the moment of arrival.
+    ``need.sharing`` says: ``half`` each; ``managed``, each takes what the other cannot; or by ``turns``, one after the
+    other, the one that came home first before the other. What is drawn is paid at the price of its own minute.
 
     Parameters
     ----------
@@ -101,98 +103,110 @@ def simulate_year(need: Need, volts: float, outlet_volts: float = 120.0) -> Year
     count = len(CURRENTS_A)
     cars = need.cars
     if not cars:
-        return Year(np.zeros(count, dtype=np.intp), np.zeros(count), np.zeros(count))
+        return Year(np.zeros(count, dtype=np.intp), np.zeros(count), np.zeros(count), np.zeros(count))
     circuit_kw = CURRENTS_A * np.where(np.arange(count) == 0, outlet_volts, volts) / 1000
-    limits = [np.minimum(circuit_kw, np.inf if car.onboard_kw is None else car.onboard_kw) for car in cars]
+    limits = np.array([np.minimum(circuit_kw, np.inf if car.onboard_kw is None else car.onboard_kw) for car in cars])
     weekday = (np.arange(DAYS + 1) + MONDAY_FIRST) % 7
     season = np.ones(DAYS + 1)
     season[COLD_DAYS] = need.cold_factor
-    use = [np.array(car.km)[weekday] * car.use_kwh_per_km * season for car in cars]
-    stored = [np.full(count, car.battery_kwh * car.level_percent / 100) for car in cars]
-    drawn = np.zeros((DAYS, len(cars), count))
+    season[DAYS] = season[0]
+    use = np.array([np.array(car.km)[weekday] * car.use_kwh_per_km * season for car in cars])
+    battery = np.array([[car.battery_kwh] for car in cars])
+    stored = np.repeat(battery * np.array([[car.level_percent / 100] for car in cars]), count, axis=1)
+    spans = _spans(need, limits, circuit_kw)
+    shared_h = np.zeros((len(spans), DAYS, count))
+    alone_h = np.zeros((len(spans), DAYS, len(cars), count))
     morning = np.zeros((DAYS, len(cars), count))
-    spans = _spans(cars)
     for day in range(DAYS):
-        missing = []
-        for number, car in enumerate(cars):
-            stored[number] = np.maximum(stored[number] - use[number][day], 0.0)
-            missing.append((car.battery_kwh - stored[number]) / need.efficiency)
-        given = _night(need.sharing, spans, missing, limits, circuit_kw)
-        for number in range(len(cars)):
-            drawn[day, number] = given[number]
-            stored[number] = stored[number] + given[number] * need.efficiency
-            morning[day, number] = stored[number]
-    wanted = np.array([np.minimum(use[number][1:], car.battery_kwh) for number, car in enumerate(cars)]).T
+        stored = np.maximum(stored - use[:, day, None], 0.0)
+        left = (battery - stored) / need.efficiency
+        for number, span in enumerate(spans):
+            left = span.charge(left, shared_h[number, day], alone_h[number, day])
+        stored = battery - left * need.efficiency
+        morning[day] = stored
+    wanted = np.minimum(use[:, 1:], battery).T
     late = (morning < wanted[:, :, None] - 1e-9).any(axis=1)
-    cost = np.zeros(count)
-    for number, car in enumerate(cars):
-        share = 0.5 if need.sharing == "half" and len(cars) > 1 else 1.0
-        kw = np.minimum(limits[number], circuit_kw * share)
-        cost += _cost(need, car, drawn[:, number], kw)
-    return Year(late.sum(axis=0), drawn.sum(axis=(0, 1)), cost)
+    drawn, squared, cost = np.zeros(count), np.zeros(count), np.zeros(count)
+    for number, span in enumerate(spans):
+        shared, alone = shared_h[number], alone_h[number]
+        both = span.together_kw.sum(axis=0)
+        drawn += both * shared.sum(axis=0) + (span.alone_kw * alone.sum(axis=0)).sum(axis=0)
+        squared += both**2 * shared.sum(axis=0) + (span.alone_kw**2 * alone.sum(axis=0)).sum(axis=0)
+        cost += both * _paid(need, span.start_h, shared).sum(axis=0)
+        cost += (span.alone_kw * _paid(need, span.start_h + shared[:, None, :], alone).sum(axis=0)).sum(axis=0)
+    return Year(late.sum(axis=0), drawn, cost, squared)
 
 
-def _spans(cars: tuple[Car, ...]) -> list[tuple[float, tuple[bool, ...]]]:
-    """Stretches of the night in order: how long [h], and which cars are plugged in."""
+class _Span(msgspec.Struct, frozen=True, eq=False):
+    """A stretch of the night in which the same cars are plugged in."""
+
+    start_h: float
+    hours: float
+    together_kw: Floats
+    """What each car draws while all that are here still want something, shape (C, A) [kW]; nought for one alone."""
+    alone_kw: Floats
+    """And once the others are full, shape (C, A) [kW]; nought for a car that is not here."""
+    pair: bool
+
+    def charge(self, left: Floats, shared_h: Floats, alone_h: Floats) -> Floats:
+        """What each car still wants after it, shape (C, A) [kWh]; writes the hours of both parts."""
+        rest: Floats | float = self.hours
+        if self.pair:
+            full_h = np.where(self.together_kw > 0, left / np.maximum(self.together_kw, 1e-12), np.inf)
+            shared_h[:] = np.minimum(np.where(left <= 1e-12, 0.0, full_h).min(axis=0), self.hours)
+            left = np.maximum(left - self.together_kw * shared_h, 0.0)
+            rest = self.hours - shared_h
+        alone_h[:] = np.where(self.alone_kw > 0, np.minimum(left / np.maximum(self.alone_kw, 1e-12), rest), 0.0)
+        return np.maximum(left - self.alone_kw * alone_h, 0.0)
+
+
+def _spans(need: Need, limits: Floats, circuit_kw: Floats) -> list[_Span]:
+    """The night in order, with what each car draws in every part of it."""
+    cars = need.cars
     first = min(car.arrive_h for car in cars)
     stays = [((car.arrive_h - first) % 24, (car.arrive_h - first) % 24 + parked_h(car)) for car in cars]
     edges = sorted({edge for stay in stays for edge in stay})
-    return [
-        (end - start, tuple(stay[0] <= start and end <= stay[1] for stay in stays))
-        for start, end in itertools.pairwise(edges)
-    ]
+    halved = need.sharing == "half" and len(cars) > 1
+    alone = np.minimum(limits, circuit_kw / 2) if halved else limits
+    together = alone
+    if len(cars) > 1 and need.sharing == "managed":
+        one = np.minimum(limits[0], np.maximum(circuit_kw / 2, circuit_kw - limits[1]))
+        together = np.array([one, np.minimum(limits[1], circuit_kw - one)])
+    elif len(cars) > 1 and need.sharing == "turns":
+        second = max(range(len(cars)), key=lambda number: stays[number][0])
+        if stays[0][0] == stays[1][0]:
+            second = 1
+        together = limits * (np.arange(len(cars)) != second)[:, None]
+    found = []
+    for start, end in itertools.pairwise(edges):
+        here = np.array([stay[0] <= start and end <= stay[1] for stay in stays])
+        if here.any():
+            pair = int(here.sum()) > 1
+            at = here[:, None]
+            found.append(_Span(first + start, end - start, together * pair, np.where(at, alone, 0.0), pair))
+    return found
 
 
-def _night(
-    sharing: str,
-    spans: list[tuple[float, tuple[bool, ...]]],
-    missing: list[Floats],
-    limits: list[Floats],
-    circuit_kw: Floats,
-) -> list[Floats]:
-    """Energy each car draws in one night [kWh], shape (A,) each."""
-    if len(missing) == 1:
-        return [np.minimum(missing[0], limits[0] * sum(hours for hours, _plugged in spans))]
-    left = [energy.copy() for energy in missing]
-    given = [np.zeros_like(energy) for energy in missing]
-    for hours, plugged in spans:
-        wants = [np.minimum(left[n], limits[n] * hours) if here else 0.0 * left[n] for n, here in enumerate(plugged)]
-        room = circuit_kw * hours
-        if sharing == "half":
-            takes = [np.minimum(want, room / 2) for want in wants]
-        elif sharing == "turns":
-            takes = [np.minimum(wants[0], room), np.minimum(wants[1], room - np.minimum(wants[0], room))]
-        else:
-            one = np.minimum(wants[0], np.maximum(room / 2, room - wants[1]))
-            takes = [one, np.minimum(wants[1], room - one)]
-        for number, take in enumerate(takes):
-            left[number] = left[number] - take
-            given[number] = given[number] + take
-    return given
+def price_steps(need: Need) -> tuple[Floats, Floats]:
+    """Prices over one day: where each begins, from 0 [h], shape (K,), and what it is [currency/kWh], shape (K,).
 
-
-def price_by_quarter(need: Need) -> Floats:
-    """Price of each quarter-hour of the day [currency/kWh], shape (96,)."""
-    hours = np.arange(96) * QUARTER_H
-    prices = np.full(96, float(need.price))
+    Of windows that overlap the last one counts.
+    """
+    edges = {0.0}.union(*({window.from_h % 24, window.to_h % 24} for window in need.windows))
+    starts = np.array(sorted(edges))
+    prices = np.full(len(starts), float(need.price))
     for window in need.windows:
-        if window.from_h <= window.to_h:
-            inside = (hours >= window.from_h) & (hours < window.to_h)
-        else:
-            inside = (hours >= window.from_h) | (hours < window.to_h)
-        prices[inside] = float(window.price)
-    return prices
+        # From 0 to 24 is the whole day; one that ends where it begins is none.
+        length = (window.to_h - window.from_h) % 24 or 24.0 * (window.to_h != window.from_h)
+        prices[(starts - window.from_h) % 24 < length] = float(window.price)
+    return starts, prices
 
 
-def _cost(need: Need, car: Car, drawn: Floats, kw: Floats) -> Floats:
-    """Cost of what one car draws over the year, from its arrival on at ``kw`` [currency], shape (A,)."""
-    start = round(car.arrive_h / QUARTER_H) % 96
-    prices = np.roll(price_by_quarter(need), -start)
-    # What an hour-long draw of one kilowatt has cost by the end of each quarter; between them it grows evenly.
-    paid = np.concatenate([[0.0], np.cumsum(prices) * QUARTER_H])
-    hours = drawn / kw
-    within: Floats = np.interp(hours, np.arange(97) * QUARTER_H, paid)
-    # What sharing pushed beyond a day at full power is paid at the last quarter's price.
-    beyond = np.maximum(hours - 24.0, 0.0) * prices[-1]
-    cost: Floats = ((within + beyond) * kw).sum(axis=0)
-    return cost
+def _paid(need: Need, start_h: Floats | float, hours: Floats) -> Floats:
+    """What one kilowatt costs from an hour of the clock on, for so many hours [currency]; shape of ``hours``."""
+    starts, prices = price_steps(need)
+    # Four days, for a night may begin late and last long; between two prices the sum grows evenly.
+    knots = np.append((24.0 * np.arange(4)[:, None] + starts).ravel(), 96.0)
+    sums = np.append(0.0, np.cumsum(np.diff(knots) * np.tile(prices, 4)))
+    paid: Floats = np.interp(start_h + hours, knots, sums) - np.interp(start_h, knots, sums)
+    return paid
