@@ -53,6 +53,27 @@ def by_steps(need: Need, metered: Metered, allowed: np.ndarray, volts: float, ch
     return nights, full
 
 
+def two_by_steps(need: Need, allowed: np.ndarray, charge_a: float) -> tuple[int, int]:
+    """Nights and full nights of two cars that come one hour after another, by quarter-hours, from midnight on."""
+    days, owed, full = len(allowed) // 96, [0.0, 0.0], 0
+    nights = sum((day * 24 + 30) * 4 <= len(allowed) for day in range(days))
+    for day in range(nights):
+        for n, car in enumerate(need.cars):
+            owed[n] = min(owed[n] + car.km[0] * car.use_kwh_per_km, car.battery_kwh)
+        for step in range(int(day * 96 + 18 * 4), int(day * 96 + 30 * 4)):
+            left = min(allowed[step], charge_a)
+            for n, car in enumerate(need.cars):
+                here = step >= day * 96 + car.arrive_h * 4 and owed[n] > 1e-9
+                amps = min(allowed[step], charge_a) / 2 if need.sharing == "half" else left
+                if not here or amps < 6 - 1e-9:
+                    continue
+                kw = min(amps * 0.24, car.onboard_kw)
+                owed[n] -= min(kw * 0.25 * need.efficiency, owed[n])
+                left = 0.0 if need.sharing == "turns" else left - kw / 0.24
+        full += max(owed) <= 0.01 * need.efficiency
+    return nights, full
+
+
 class Nights(unittest.TestCase):
     def test_a_year_against_step_after_step(self) -> None:
         year = invented_year(peak_kw=20)
@@ -89,6 +110,29 @@ class Nights(unittest.TestCase):
         self.assertEqual(full["half"], 0)
         self.assertEqual(full["managed"], full["turns"])
         self.assertGreater(full["managed"], full["half"])
+
+    def test_the_least_current_holds_for_each_of_two_cars(self) -> None:
+        flat = Metered(np.arange(96 * 20) * 900.0, np.zeros(1920), 900.0)
+        cars = (replace(CAR, km=(20.0,) * 7, onboard_kw=None), replace(CAR, id="d", km=(20.0,) * 7, onboard_kw=None))
+        for sharing, allowed, each_fills in (
+            # 8 A are 4 A each: neither charges. 12 A are the least for both.
+            ("half", 8.0, False), ("half", 11.9, False), ("half", 12.0, True),
+            # One after the other takes all 8 A; left over from 8 A while the first charges is nothing.
+            ("turns", 8.0, True), ("managed", 8.0, True),
+        ):  # fmt: skip
+            found = simulate_nights(Need(cars=cars, sharing=sharing), flat, np.full(1920, allowed), 240, 40, None)
+            self.assertEqual((found.nights, found.full), (19, 19 if each_fills else 0), (sharing, allowed))
+
+    def test_two_cars_step_by_step(self) -> None:
+        dice = np.random.default_rng(7)
+        year = Metered(np.arange(96 * 40) * 900.0, np.zeros(96 * 40), 900.0)
+        for number in range(24):
+            km = [float(dice.integers(20, 260)) for _ in range(2)]
+            cars = tuple(replace(CAR, id=str(n), km=(km[n],) * 7, arrive_h=18 + n) for n in range(2))
+            need = Need(cars=cars, sharing=("half", "turns", "managed")[number % 3])
+            allowed = np.where(dice.random(3840) < 0.4, 0.0, dice.uniform(6, 40, 3840))
+            found = simulate_nights(need, year, allowed, 240, 40, None)
+            self.assertEqual((found.nights, found.full), two_by_steps(need, allowed, 40), (number, km))
 
     @settings(max_examples=40, deadline=None)
     @given(st.floats(10, 150), st.floats(6, 80), st.integers(0, 5))

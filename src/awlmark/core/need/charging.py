@@ -160,6 +160,11 @@ class _Span(msgspec.Struct, frozen=True, eq=False):
         return np.maximum(left - self.alone_kw * alone_h, 0.0)
 
 
+def in_turn(need: Need) -> tuple[Car, ...]:
+    """The cars as they charge by turns: who comes home first before the other; of equals as they are listed."""
+    return tuple(sorted(need.cars, key=lambda car: car.arrive_h))
+
+
 def _spans(need: Need, limits: Floats, circuit_kw: Floats) -> list[_Span]:
     """The night in order, with what each car draws in every part of it."""
     cars = need.cars
@@ -173,10 +178,7 @@ def _spans(need: Need, limits: Floats, circuit_kw: Floats) -> list[_Span]:
         one = np.minimum(limits[0], np.maximum(circuit_kw / 2, circuit_kw - limits[1]))
         together = np.array([one, np.minimum(limits[1], circuit_kw - one)])
     elif len(cars) > 1 and need.sharing == "turns":
-        second = max(range(len(cars)), key=lambda number: stays[number][0])
-        if stays[0][0] == stays[1][0]:
-            second = 1
-        together = limits * (np.arange(len(cars)) != second)[:, None]
+        together = limits * np.array([[car is in_turn(need)[0]] for car in cars])
     found = []
     for start, end in itertools.pairwise(edges):
         here = np.array([stay[0] <= start and end <= stay[1] for stay in stays])

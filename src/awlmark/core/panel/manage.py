@@ -14,7 +14,7 @@ from awlmark.core.job.driving import Car, Need
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import SETTINGS_A, Job
 from awlmark.core.job.supply import SYSTEMS
-from awlmark.core.need.charging import parked_h
+from awlmark.core.need.charging import in_turn, parked_h
 from awlmark.core.panel.buses import LEAST_CHARGE_A, buses, management_words, set_point, share_edits, sharing_loads
 from awlmark.core.panel.metered import Metered, invented_year
 
@@ -76,7 +76,8 @@ def simulate_nights(
     """Charge the cars night by night from what is allowed.
 
     A car that did not fill takes the rest along to the next night, its battery at most. Two cars share the circuit as
-    ``need.sharing`` says: half each, or the second takes what the first leaves.
+    ``need.sharing`` says: half each, the second takes what the first leaves, or waits for it; below the least charging
+    current a car stands still.
 
     Parameters
     ----------
@@ -100,7 +101,7 @@ def simulate_nights(
     counted, good = np.zeros(days, dtype=bool), np.ones(days, dtype=bool)
     held = paused = 0.0
     share = 0.5 if need.sharing == "half" and len(need.cars) == 2 else 1.0
-    for car in need.cars:
+    for car in in_turn(need) if need.sharing == "turns" else need.cars:
         begin = np.rint((24.0 * np.arange(days) + car.arrive_h - first_h) / step_h).astype(np.int64)
         steps = round(parked_h(car) / step_h)
         inside = (begin >= 0) & (begin + steps <= len(others))
@@ -109,8 +110,10 @@ def simulate_nights(
         at = begin[inside, None] + np.arange(steps)
         most = np.inf if car.onboard_kw is None else car.onboard_kw
         wish = min(charge_a * volts / 1000 * share, most)
-        offer = left[at] * share
-        free = offer - (drawn[at] if share == 1.0 else 0.0)
+        # The least charging current holds for each car by itself: less than it is nothing.
+        offer = _from_floor(left[at] * share, volts)
+        taken = drawn[at] if share == 1.0 else 0.0
+        free = np.where(taken > 0.0, 0.0, offer) if need.sharing == "turns" else _from_floor(offer - taken, volts)
         power = np.clip(free, 0.0, wish)
         whole = np.cumsum(power, axis=1) * step_h
         use = _use_kwh(car, need.cold_factor, first_day + np.flatnonzero(inside))
@@ -123,6 +126,11 @@ def simulate_nights(
         good[inside] &= ~short
     over = 0.0 if rating_a is None else float((others + drawn * 1000 / volts > rating_a + 0.05).sum()) * step_h
     return Nights(int(counted.sum()), int((counted & good).sum()), held, paused, over)
+
+
+def _from_floor(kw: Floats, volts: float) -> Floats:
+    """Power where the current comes to the least that a car charges at [kW], nought elsewhere; any shape."""
+    return np.where(kw * 1000 / volts >= LEAST_CHARGE_A - 1e-9, kw, 0.0)
 
 
 def _use_kwh(car: Car, cold_factor: float, days: Ints) -> Floats:
