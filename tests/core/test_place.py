@@ -21,7 +21,7 @@ from awlmark.core.quantities import FOOT_M, INCH_M
 from awlmark.core.scribe import read_entry
 from awlmark.core.trial import fork
 from awlmark.data import demo_job
-from tests.support import straight
+from tests.support import entered, straight
 
 
 def brute_force(start: Point, end: Point, things: list[Shape]) -> float:
@@ -242,3 +242,60 @@ class Writing(unittest.TestCase):
             with self.subTest(text), self.assertRaises(InputError) as caught:
                 read_entry(text, put(demo_job(), Put("site.pins", ()), Put("site.pin", "")))
             self.assertTrue(caught.exception.accepted)
+
+
+class Walls(unittest.TestCase):
+    """A room with its spot on the panel's wall, and a car beyond."""
+
+    ROOM = ("48a", "up 3", "right 8 k", "room shop 24x20 at -4 -20", "pin a at 6 -6in", "pin a here", "cord 25ft")
+
+    def job(self, *more: str) -> Job:
+        return entered("; ".join((*self.ROOM, *more)))
+
+    def about(self, *more: str) -> Finding:
+        finding = solve(self.job(*more)).finding("reach")
+        assert finding is not None
+        return finding
+
+    def test_a_wall_stops_the_cord(self) -> None:
+        outside = self.about("bay drive at 6 9 facing 90 nose in")
+        self.assertEqual(outside.severity, STOP)
+        self.assertIn("the wall of shop lies between", outside.text)
+        self.assertEqual(self.about("bay inside at 6 -10 facing 90 nose in").severity, HOLDS)
+        # And from outside a car within is not reached either.
+        self.assertEqual(self.about("bay inside at 6 -10 facing 90 nose in", "pin a at 6 1").severity, STOP)
+
+    def test_a_spot_on_the_walls_line_hangs_in_the_room_of_the_car(self) -> None:
+        self.assertEqual(self.about("bay inside at 6 -10 facing 90 nose in", "pin a at 6 0").severity, HOLDS)
+        self.assertEqual(self.about("bay drive at 6 9 facing 90 nose in", "pin a at 6 0").severity, STOP)
+
+    def test_the_only_door_is_asked_about(self) -> None:
+        bay, door = "bay drive at 6 9 facing 90 nose in", "door roller 8x6in at 8 -3in"
+        asked = self.about(bay, door)
+        self.assertEqual((asked.severity, asked.ask), (UNREAD, "door roller "))
+        through = self.about(bay, door, "door roller open")
+        self.assertEqual(through.severity, HOLDS)
+        self.assertEqual(self.about(bay, door, "door roller stands shut").severity, STOP)
+        self.assertEqual(self.about(bay, door, "door roller shut", "door roller unread").severity, UNREAD)
+        with self.assertRaisesRegex(InputError, "roller"):
+            self.job(bay, door, "door side open")
+
+    def test_no_cord_is_shorter_for_a_wall(self) -> None:
+        dice = random.Random(11)
+        for _ in range(60):
+            x, y, turn = dice.uniform(-30, 30), dice.uniform(-40, 30), dice.choice((0, 90, 180, 270))
+            place = f"bay one at {x:.2f} {y:.2f} facing {turn} nose in"
+            free = reaches(put(self.job(place), Put("site.areas", ())))[0]
+            walled = reaches(self.job(place))[0]
+            open_door = reaches(self.job(place, "door roller 8x6in at 8 -3in", "door roller open"))[0]
+            self.assertGreaterEqual(walled.needs_m, open_door.needs_m - 1e-9)
+            self.assertGreaterEqual(open_door.needs_m, free.needs_m - 0.05)
+            port = port_of(ANY_CAR, self.job(place).site.bays[0], "in")
+            room = self.job(place).site.areas[0]
+            inside_m = min(
+                port[0] - room.x, room.x + room.wide - port[0], port[1] - room.y, room.y + room.deep - port[1]
+            )
+            if abs(inside_m) > 0.3:
+                # Without a door the way is there when the port is in the room, and only then.
+                middle = self.job(place).site.bays[0]
+                self.assertTrue(math.isfinite(walled.needs_m) <= (inside_m > 0), (place, middle))

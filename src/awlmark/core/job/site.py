@@ -49,6 +49,8 @@ class Thing(Node, frozen=True, kw_only=True):
     low: float = 0.0
     high: float = 1.0
     """From its foot to its top, above the floor: a duct hangs [m]."""
+    open: bool | None = None
+    """Whether a door stands open while a car charges; None while unread."""
 
 
 class Pin(Node, frozen=True, kw_only=True):

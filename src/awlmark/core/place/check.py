@@ -92,6 +92,9 @@ def _words(job: Job, reach: Reach) -> str:
 
 def _reach(job: Job, pin: Pin, book: Book) -> list[Finding]:
     found = [reach for reach in reaches(job) if reach.pin == pin.id]
+    asked = next((reach.doors[0] for reach in found if reach.doors), None)
+    if asked is not None:
+        return [_door(job, asked, book)]
     cord, cite = job.charger.cord_m, f"{book.title} 625.17"
     if not found:
         return []
@@ -101,6 +104,8 @@ def _reach(job: Job, pin: Pin, book: Book) -> list[Finding]:
         if math.isfinite(least):
             text = f"The nearest port takes {print_length(least, job.units)} of cord. {text}"
         return [_about("reach", UNREAD, "Cord not read", text, cite, ask="cord ", site=True)]
+    wall = next((reach.through for reach in found if not math.isfinite(reach.needs_m) and reach.through), "")
+    between = f"the wall of {wall} lies between" if wall else "no way leads there"
     worst = max(found, key=lambda reach: reach.needs_m)
     best = min(found, key=lambda reach: reach.needs_m)
     long = "" if cord <= LONGEST_CORD_M + 1e-9 else " Past 25 ft it wants a device that takes it up."
@@ -111,12 +116,10 @@ def _reach(job: Job, pin: Pin, book: Book) -> list[Finding]:
     ]
     told = print_length(cord, job.units)
     if best.needs_m > cord:
-        short = (
-            "no way leads there"
-            if not math.isfinite(best.needs_m)
-            else f"{print_length(best.needs_m - cord, job.units)} short"
-        )
+        short = between if not math.isfinite(best.needs_m) else f"{print_length(best.needs_m - cord, job.units)} short"
         text = f"A {told} cord reaches no car from {pin.name}: {short}. No extension may be put on.{long}"
+        if wall:
+            text = f"No cord reaches a car from {pin.name}: {between}, and no door in it stands open."
         return [_about("reach", STOP, "Cord too short", text, cite, fixes=tuple(others))]
     trips = sorted({name for reach in found for name in reach.trips})
     sums = tuple(f"{_words(job, reach)}: {_needs(job, reach)}" for reach in found[:4])
@@ -133,6 +136,18 @@ def _reach(job: Job, pin: Pin, book: Book) -> list[Finding]:
             sense="most", sums=sums,
         )
     ]  # fmt: skip
+
+
+def _door(job: Job, door_id: str, book: Book) -> Finding:
+    """A doorway is the only way for the cord: whether it stays open is asked."""
+    name = next(thing.name for thing in job.site.things if thing.id == door_id)
+    text = f"The cord gets to a car only through {name}. Does it stand open while a car charges? Shut, it pinches."
+    fixes = tuple(
+        Fix(label, (Put(f"site.things[{door_id}].open", value),)) for label, value in (("Open", True), ("Shut", False))
+    )
+    return _about(
+        "reach", UNREAD, "Through a door", text, f"{book.title} 400.12", fixes=fixes, ask=f"door {name} ", site=True
+    )
 
 
 def _needs(job: Job, reach: Reach) -> str:

@@ -23,6 +23,10 @@ PORT_AT: Final = {
 """Where a port lies, in lengths and widths from the car's middle, forward and to its left."""
 SOFT_THINGS: Final = ("door", "meter")
 """Things a cord does not go round."""
+WALL_M: Final = 0.002
+"""Thin enough that no spot on a face of it lies within."""
+IN_WALL_M: Final = 0.3
+"""A door that lies nearer than this to a wall's line opens it."""
 ANY_CAR: Final = Car(id="any", name="car")
 """Stands in a bay while no car is entered."""
 
@@ -41,7 +45,9 @@ class Reach(msgspec.Struct, frozen=True):
     trips: tuple[str, ...]
     """Ways people walk that it lies across."""
     through: str
-    """Room whose wall it passes; nothing for none."""
+    """Room whose wall lies between; nothing for none."""
+    doors: tuple[str, ...] = ()
+    """Doors it passes of which nobody has said whether they stand open, by id."""
 
 
 def car_shape(car: Car, bay: Bay, nose: str) -> Shape:
@@ -102,11 +108,50 @@ def _holds(shape: Shape, point: Point) -> bool:
     return all((x2 - x1) * (y - y1) - (y2 - y1) * (x - x1) > 0 for (x1, y1), (x2, y2) in edges)
 
 
+def _side(point: Point, rooms: list[Area], car: Point) -> tuple[Point, list[Area]]:
+    """A spot and the rooms it is in; one on a wall's very line hangs in the room of the car, else in the first."""
+    within = [room for room in rooms if inside(point, room)]
+    on_line = [room for room in rooms if room not in within and inside(point, room, -0.01)]
+    if on_line and not within:
+        room = next((room for room in on_line if inside(car, room)), on_line[0])
+        x = min(max(point[0], room.x + 0.02), room.x + room.wide - 0.02)
+        y = min(max(point[1], room.y + 0.02), room.y + room.deep - 0.02)
+        return (x, y), [room]
+    return point, within
+
+
+def _walls(room: Area, doors: list[Thing]) -> list[Shape]:
+    """The walls of a room as thin outlines, without what its open doors leave free."""
+    found = []
+    for level, along, low, high in (
+        (room.y, True, room.x, room.x + room.wide), (room.y + room.deep, True, room.x, room.x + room.wide),
+        (room.x, False, room.y, room.y + room.deep), (room.x + room.wide, False, room.y, room.y + room.deep),
+    ):  # fmt: skip
+        gaps = []
+        for door in doors:
+            off, deep = (door.y, door.deep) if along else (door.x, door.wide)
+            start, wide = (door.x, door.wide) if along else (door.y, door.deep)
+            # A door lies along its wall.
+            if off - IN_WALL_M < level < off + deep + IN_WALL_M and wide >= deep:
+                gaps.append((start, start + wide))
+        # Walls lap at the corners, so that nothing slips through there.
+        at, end = low - 0.05, high + 0.05
+        for gap_low, gap_high in [*sorted(gaps), (end, end)]:
+            if gap_low > at:
+                middle, long = (at + min(gap_low, end)) / 2, min(gap_low, end) - at
+                shape = (middle, level, long, WALL_M) if along else (level, middle, WALL_M, long)
+                found.append(rectangle(*shape))
+            at = max(at, gap_high)
+    return found
+
+
 def _reach(site: Site, pin: Pin, bay: Bay, car: Car, nose: str) -> Reach:
-    start, end = (pin.x, pin.y), port_of(car, bay, nose)
+    end = port_of(car, bay, nose)
     rooms = [area for area in site.areas if area.kind == "room"]
-    apart = [room for room in rooms if inside(start, room) != inside(end, room)]
-    solid = [shape_of(room) for room in rooms if not inside(start, room) and not inside(end, room)]
+    start, at_start = _side((pin.x, pin.y), rooms, end)
+    at_end = [room for room in rooms if inside(end, room)]
+    apart = [room for room in rooms if (room in at_start) != (room in at_end)]
+    solid = [shape_of(room) for room in rooms if room not in at_start and room not in at_end]
     solid += [
         shape_of(thing)
         for thing in site.things
@@ -116,7 +161,22 @@ def _reach(site: Site, pin: Pin, bay: Bay, car: Car, nose: str) -> Reach:
     # Where two spots share their ground only one car stands.
     parked = [car_shape(car, other, nose) for other in site.bays if other is not bay]
     solid += [shape for shape in parked if not meets([*shape, shape[0]], own) and not _holds(shape, start)]
-    path = taut(start, end, [*solid, own])
+    solid.append(own)
+    doors = [thing for thing in site.things if thing.kind == "door" and thing.open is not False]
+    sure = [door for door in doors if door.open]
+    shell = [room for room in rooms if room in at_start or room in at_end]
+    path = taut(start, end, [*solid, *(wall for room in shell for wall in _walls(room, sure))])
+    asked: tuple[str, ...] = ()
+    if not path and len(sure) < len(doors):
+        path = taut(start, end, [*solid, *(wall for room in shell for wall in _walls(room, doors))])
+        asked = tuple(door.id for door in doors if not door.open and meets(path, _leaf(door)))
     needs = math.hypot(length(path), pin.height_m - car.port_m) if path else math.inf
     walks = tuple(area.name for area in site.areas if area.kind == "walk" and meets(path, shape_of(area)))
-    return Reach(pin.id, car.name, bay.id, nose, tuple(path), needs, walks, apart[0].name if apart else "")
+    return Reach(pin.id, car.name, bay.id, nose, tuple(path), needs, walks, apart[0].name if apart else "", asked)
+
+
+def _leaf(door: Thing) -> Shape:
+    """The ground a doorway takes, as deep as a wall may be."""
+    x, y = door.x + door.wide / 2, door.y + door.deep / 2
+    wide = door.wide >= door.deep
+    return rectangle(x, y, door.wide + (0 if wide else IN_WALL_M * 2), door.deep + (IN_WALL_M * 2 if wide else 0))

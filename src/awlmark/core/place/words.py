@@ -26,6 +26,9 @@ def _length(text: str, field: str, job: Job) -> float:
     return -read_length(text[1:], field, job.units) if text.startswith("-") else _nought(text, field, job)
 
 
+DOOR_WAYS: Final = {"open": True, "shut": False, "unread": None}
+
+
 def _nought(text: str, field: str, job: Job) -> float:
     return 0.0 if text in ("0", "0ft", "0m") else read_length(text, field, job.units)
 
@@ -41,7 +44,20 @@ def _add(many: str, old: tuple[Any, ...], new: Any) -> tuple[Put, ...]:
 
 
 def _area(text: str, job: Job) -> Told:
-    """``room press house 22x16 at -4 -16``: south-west corner east and north of the panel; ``... low 6 high 8``."""
+    """``room press house 22x16 at -4 -16``: south-west corner east and north of the panel; ``... low 6 high 8``.
+
+    ``door side shut``: of a door that is there, whether it stands open while a car charges.
+    """
+    known = re.fullmatch(r"door\s+(?P<name>.+?)\s+(?:is\s+|stands\s+)?(?P<how>open|shut|unread)", text, re.IGNORECASE)
+    if known is not None:
+        doors = [one for one in job.site.things if one.kind == "door"]
+        door = next((one for one in doors if one.name.lower() == known["name"].lower()), None)
+        if door is None:
+            names = ", ".join(one.name for one in doors)
+            raise InputError(
+                "door", f"No door is called '{known['name'][:40]}'.", names or "a door with its size and place"
+            )
+        return text, (Put(f"site.things[{door.id}].open", DOOR_WAYS[known["how"].lower()]),)
     tall = r"(?:\s+low\s+(?P<low>.+?))?(?:\s+high\s+(?P<high>.+?))?"
     match = re.fullmatch(rf"(?P<kind>\w+)\s+(?P<name>.+?)\s+{_SIZE}\s+{_AT}{tall}", text, re.IGNORECASE)
     kind = match["kind"].lower() if match else ""
