@@ -14,7 +14,7 @@ from awlmark.core.job.edit import Put, put
 from awlmark.core.parts.cutting import cut
 from awlmark.core.parts.sticks import KERF_M, Piece
 from awlmark.core.quantities import FOOT_M
-from awlmark.core.run.hand import STICK_M
+from awlmark.core.run.marks import STICK_M
 from awlmark.core.run.supports import spacing, strap_offsets
 from awlmark.core.trial import quote_fixes
 from awlmark.data import demo_job

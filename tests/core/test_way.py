@@ -2,7 +2,9 @@
 
 import math
 import random
+import re
 import unittest
+from itertools import accumulate, pairwise
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -17,13 +19,15 @@ from awlmark.core.job.leg import CROSSING, Layer, Leg
 from awlmark.core.job.model import Job
 from awlmark.core.job.site import Site
 from awlmark.core.job.spot import Spot
+from awlmark.core.parts.marking import hand_bends
 from awlmark.core.quantities import FOOT_M, INCH_M
 from awlmark.core.run.bends import MANY, pull_points
 from awlmark.core.run.expansion import opening_m
 from awlmark.core.run.guard import studs_crossed
 from awlmark.core.run.line import walk
-from awlmark.core.run.marks import mark_back_to_back, mark_offset, mark_saddle3, mark_saddle4, mark_stub
+from awlmark.core.run.marks import mark_offset, mark_saddle3, mark_saddle4, mark_stub
 from awlmark.core.run.pull import Piece, backward, pull
+from awlmark.core.run.reroute import OPPOSITE
 from awlmark.core.run.trench import dig
 from awlmark.core.run.walls import passage
 from awlmark.core.scribe import read_entry
@@ -441,9 +445,8 @@ class Pulling(unittest.TestCase):
 
 
 class Marks(unittest.TestCase):
-    def test_stub_offset_saddles_and_back_to_back(self) -> None:
-        out = 0.922 * INCH_M
-        stub = mark_stub("emt", "3/4", 12 * INCH_M, out)
+    def test_stub_offset_and_saddles(self) -> None:
+        stub = mark_stub("emt", "3/4", 12 * INCH_M)
         self.assertAlmostEqual(stub.marks[0].at_m / INCH_M, 6)
         offset = mark_offset("3/4", 40 * INCH_M, 6 * INCH_M, 30)
         # Six inches at 30 degrees: marks 12 in apart, the far one moved on by 1-1/2 in.
@@ -455,18 +458,95 @@ class Marks(unittest.TestCase):
         four = mark_saddle4("3/4", 40 * INCH_M, 8 * INCH_M, 6 * INCH_M, 30)
         gaps = [(b.at_m - a.at_m) / INCH_M for a, b in zip(four.marks, four.marks[1:], strict=False)]
         self.assertEqual([round(gap, 3) for gap in gaps], [12, 8, 12])
-        both = mark_back_to_back("emt", "3/4", 12 * INCH_M, 30 * INCH_M, out)
-        self.assertEqual(len(both.marks), 2)
-        heated = mark_stub("pvc40", "3/4", 12 * INCH_M, 1.05 * INCH_M)
+        heated = mark_stub("pvc40", "3/4", 12 * INCH_M)
         arc = heated.marks[1].at_m - heated.marks[0].at_m
         self.assertAlmostEqual(arc, math.pi / 2 * heated.radius_m)
 
+    def test_marks_along_the_cut_pieces_meet_the_corners_of_the_line(self) -> None:
+        # A 3/4 bender takes up 6 in and gains 3-1/4 in, from memory; plastic is bent round its own radius.
+        dice, checked = random.Random(3), 0
+        for _ in range(60):
+            method = dice.choice(("emt", "pvc40"))
+            ways = [("up", "right", "down", "left")[dice.randrange(4)]]
+            while len(ways) < dice.randint(2, 4):
+                way = dice.choice(("up", "right", "down", "left"))
+                if way not in (ways[-1], OPPOSITE[ways[-1]]):
+                    ways.append(way)
+            run = [(way, round(dice.uniform(2, 24), 2), "bend") for way in ways[:-1]]
+            job = straight(48, 20, method=method)
+            job = put(job, Put("legs", legs(*run, (ways[-1], round(dice.uniform(2, 24), 2), "charger"))))
+            for leg in job.legs:
+                job = put(job, Put(f"legs[{leg.id}].bend", "hand"), Put(f"legs[{leg.id}].method", method))
+            job = put(job, *(Put(f"legs[{leg.id}].trade_size", "3/4") for leg in job.legs))
+            design = solve(job)
+            bends = hand_bends(design.line, design.circuit.trade_sizes)
+            self.assertEqual(len(bends), len(job.legs) - 1)
+            if any(bend.marked is None for bend in bends):
+                self.assertTrue(all(bend.why for bend in bends if bend.marked is None))
+                continue
+            checked += 1
+            pieces = design.pieces(design.line.sections[0])
+            begins = list(accumulate((piece.length_m for piece in pieces), initial=0.0))[:-1]
+            starts = dict(zip([piece.start_m for piece in pieces], begins, strict=True))
+            corners = []
+            for bend in bends:
+                assert bend.marked is not None and bend.piece is not None
+                first = bend.marked.marks[0].at_m
+                self.assertTrue(0 <= first <= bend.piece.length_m)
+                ahead = 6 * INCH_M if method == "emt" else bend.marked.radius_m + 1.05 / 2 * INCH_M
+                corners.append(starts[bend.piece.start_m] + first + ahead)
+            gain = 3.25 * INCH_M
+            if method == "pvc40":
+                gain = 2 * (bends[0].marked.radius_m + 1.05 / 2 * INCH_M) - math.pi / 2 * bends[0].marked.radius_m
+            ends = [0.0, *corners, sum(piece.length_m for piece in pieces)]
+            for number, (one, other) in enumerate(pairwise(ends)):
+                reads = other - one + (gain if number else 0.0)
+                self.assertAlmostEqual(reads, job.legs[number].length_m, delta=INCH_M / 8)
+        self.assertGreater(checked, 30)
+
+    def test_a_leg_bent_in_its_middle_pulls_alike_from_both_ends(self) -> None:
+        for shape in (Put("legs[leg-1].offset_m", 0.15), Put("legs[leg-1].saddle_m", 0.1)):
+            job = put(straight(48, 40), shape, Put("legs[leg-1].offset_deg", 45.0))
+            (only,) = solve(job).pulls
+            fed = [float(number) for number in re.findall(r"fed [a-z ]+ (\d+) lbf", only.pull.sums[0])]
+            self.assertEqual(fed[0], fed[1], only.pull.sums)
+            # 40 ft of raceway and no more, whatever is bent in it.
+            self.assertAlmostEqual(only.pull.length_m, 40 * FOOT_M)
+
+    def test_an_offset_lies_in_the_middle_of_its_leg_on_its_own_piece(self) -> None:
+        dice = random.Random(5)
+        for _ in range(30):
+            feet, deep, angle = dice.uniform(4, 40), dice.uniform(1, 5) * INCH_M, dice.choice((22.5, 30.0, 45.0))
+            job = put(straight(48, feet), Put("legs[leg-1].offset_m", deep), Put("legs[leg-1].offset_deg", angle))
+            design = solve(put(job, Put("legs[leg-1].trade_size", "3/4")))
+            (bend,) = hand_bends(design.line, design.circuit.trade_sizes)
+            pieces = design.pieces(design.line.sections[0])
+            before = sum(piece.length_m for piece in pieces if piece.start_m < bend.piece.start_m)
+            near, far = (before + mark.at_m for mark in bend.marked.marks)
+            # The slope rises by the depth, and what is straight before and behind it is alike.
+            self.assertAlmostEqual((far - near) * math.sin(math.radians(angle)), deep, delta=INCH_M / 8)
+            behind = sum(piece.length_m for piece in pieces) - far
+            self.assertAlmostEqual(near, behind, delta=INCH_M / 8)
+            across = near + behind + (far - near) * math.cos(math.radians(angle))
+            self.assertAlmostEqual(across, job.legs[0].length_m, delta=INCH_M / 8)
+
+    def test_the_second_of_two_90s_says_how_the_piece_is_turned(self) -> None:
+        for onward, says in (("down", "the same way as"), ("up", "the other way from")):
+            run = legs(("up", 3, "bend"), ("right", 2, "bend"), (onward, 3, "charger"))
+            job = put(
+                straight(48, 20), Put("legs", run), Put("legs[leg-1].bend", "hand"), Put("legs[leg-2].bend", "hand")
+            )
+            design = solve(put(job, *(Put(f"legs[leg-{n}].trade_size", "3/4") for n in (1, 2, 3))))
+            one, two = hand_bends(design.line, design.circuit.trade_sizes)
+            self.assertEqual(one.piece, two.piece)
+            self.assertIn(says, two.marked.marks[-1].says)
+
     def test_what_does_not_fit_on_the_stick_is_refused(self) -> None:
         for doing in (
-            lambda: mark_stub("emt", "3/4", 4 * INCH_M, 0.02),
+            lambda: mark_stub("emt", "3/4", 4 * INCH_M),
             lambda: mark_offset("3/4", 5 * INCH_M, 6 * INCH_M, 30),
             lambda: mark_saddle3("3/4", 3 * INCH_M, 2 * INCH_M),
-            lambda: mark_stub("emt", "3", 40 * INCH_M, 0.09),
+            lambda: mark_stub("emt", "3", 40 * INCH_M),
         ):
             with self.assertRaises(InputError):
                 doing()

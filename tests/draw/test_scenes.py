@@ -178,7 +178,7 @@ class Run(unittest.TestCase):
     def test_a_bend_that_does_not_fit_says_why(self) -> None:
         job = put(demo_job(), Put("legs[leg-1].bend", "hand"), Put("legs[leg-1].length_m", 0.1))
         told = words(draw_run(solve(job), Look(run_page="bends"), *SIZE))
-        self.assertIn("before the stick's end", told)
+        self.assertIn("begin before the stick's end", told)
 
 
 class Pencils(unittest.TestCase):

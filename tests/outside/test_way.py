@@ -9,8 +9,7 @@ from awlmark.core.book.tables import printed
 from awlmark.core.parts.sticks import elbow_take_m
 from awlmark.core.quantities import FOOT_M, INCH_M
 from awlmark.core.run.expansion import movement_m
-from awlmark.core.run.hand import outside_m
-from awlmark.core.run.marks import bend_radius_m, exact_factors, gain_m, mark_offset, trade_factors
+from awlmark.core.run.marks import bend_radius_m, exact_factors, gain_m, mark_offset, outside_m, trade_factors
 from awlmark.core.run.pull import Piece, conductor_weight, pull, wedging
 from awlmark.core.run.supports import spacing, strap_offsets
 from awlmark.core.run.trench import least_cover_m

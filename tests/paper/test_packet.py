@@ -129,7 +129,7 @@ class Reading(unittest.TestCase):
 
     def test_bends_by_hand_have_their_sheet(self) -> None:
         job = put(demo_job(), Put("legs[leg-1].bend", "hand"))
-        self.assertTrue(any("from the stick's end" in page.replace("’", "'") for page in text(job)))
+        self.assertTrue(any("from its end toward the panel" in page.replace("’", "'") for page in text(job)))
 
 
 class Measuring(unittest.TestCase):

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from typing import Final
 
 from awlmark.core.design import Design
+from awlmark.core.parts.marking import HandBend, hand_bends
 from awlmark.core.quantities import FOOT_M, INCH_M, draw_length
-from awlmark.core.run.hand import STICK_M, HandBend, hand_bends
+from awlmark.core.run.marks import STICK_M
 from awlmark.draw.picture import BOLD, DRAW, MIDDLE, TEXT, Picture, wrap
 
 _ROW: Final = 104.0
@@ -14,7 +16,6 @@ TRUE_PX_PER_M: Final = 96 / INCH_M
 """Pixels of an SVG to a metre at true size: 96 to the inch."""
 NAMES: Final = {
     "stub": "90° stub", "offset": "Offset", "saddle 3": "Saddle, three bends", "saddle 4": "Saddle, four bends",
-    "back to back": "Two 90s, back to back",
 }  # fmt: skip
 
 
@@ -64,13 +65,15 @@ def _stick(picture: Picture, design: Design, bend: HandBend, area: tuple[float, 
     marked = bend.marked
     head = f"Leg {bend.number}: {NAMES[marked.shape]}, {bend.pipe}"
     picture.text(left, top + 20, head, 13, BOLD)
-    facts = [f"radius {draw_length(marked.radius_m, units)}"]
+    assert bend.piece is not None
+    facts = [f"on the piece of {draw_length(bend.piece.length_m, units)} from {draw_length(bend.piece.start_m, units)}"]
+    facts += [f"radius {draw_length(marked.radius_m, units)}"]
     facts += [f"shrinks {draw_length(marked.shrink_m, units)}"] if marked.shrink_m else []
     facts += [f"gains {draw_length(marked.gain_m, units)}"] if marked.gain_m else []
     picture.sentence(right, top + 20, ", ".join(facts), 13, TEXT, "ink2", "end")
     pixels = (right - left) / STICK_M
-    picture.box(left, y - 8, right - left, 16, "ink", 1.4, "well")
-    for foot in range(1, 10):
+    picture.box(left, y - 8, bend.piece.length_m * pixels, 16, "ink", 1.4, "well")
+    for foot in range(1, math.ceil(bend.piece.length_m / FOOT_M - 1e-6)):
         picture.line(left + foot * FOOT_M * pixels, y + 4, left + foot * FOOT_M * pixels, y + 8, "edge")
     says, edge = [], -100.0
     for number, one in enumerate(sorted(marked.marks, key=lambda one: one.at_m), 1):
@@ -86,7 +89,7 @@ def _stick(picture: Picture, design: Design, bend: HandBend, area: tuple[float, 
     lines = wrap(told, TEXT, 13, right - left)
     for number, line in enumerate(lines[:2]):
         picture.sentence(left, y + 28 + 16 * number, line, 13, TEXT)
-    sentence = f"{head}. Marks from the stick's end: {'; '.join(says)}"
+    sentence = f"{head}, {facts[0]}. Marks from its end toward the panel: {'; '.join(says)}"
     picture.hit(
         left, top, right - left, _ROW - 8, f"bend-{bend.leg_id}-{bend.at_m:.3f}", sentence, f"awl:{bend.at_m:.4f}"
     )

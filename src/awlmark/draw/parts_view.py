@@ -10,8 +10,8 @@ from awlmark.core.parts.along import conductors, span_length
 from awlmark.core.parts.cutting import plan_of
 from awlmark.core.parts.sticks import KERF_M, Stick
 from awlmark.core.quantities import FOOT_M, draw_length, draw_trade_size, print_gauge
-from awlmark.core.run.hand import STICK_M
 from awlmark.core.run.line import Section
+from awlmark.core.run.marks import STICK_M
 from awlmark.draw.look import Look
 from awlmark.draw.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, set_width, shorten
 from awlmark.draw.quote_view import QUOTE_TALL, draw_quote

@@ -204,8 +204,11 @@ def _bends(sheets: Sheets) -> None:
             sheets.marked("unread", f"Leg {bend.number}", bend.why)
             continue
         sheets.heading(f"Leg {bend.number}: {NAMES[bend.marked.shape]}, {bend.pipe}")
+        assert bend.piece is not None
+        cut, begins = draw_length(bend.piece.length_m, units), draw_length(bend.piece.start_m, units)
+        sheets.lines(f"On the piece of {cut} that begins at {begins} of the tape.", 12)
         for number, one in enumerate(sorted(bend.marked.marks, key=lambda one: one.at_m), 1):
-            sheets.lines(f"{number}. at {draw_length(one.at_m, units)} from the stick's end: {one.says}", 12)
+            sheets.lines(f"{number}. at {draw_length(one.at_m, units)} from its end toward the panel: {one.says}", 12)
 
 
 def _labels(sheets: Sheets) -> None:

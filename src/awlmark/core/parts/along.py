@@ -13,8 +13,8 @@ from awlmark.core.parts.sticks import STICK_UM, Runs, runs_of
 from awlmark.core.parts.tally import Tally, sized, taken
 from awlmark.core.quantities import FOOT_M
 from awlmark.core.run.guard import nail_plates
-from awlmark.core.run.hand import STICK_M
 from awlmark.core.run.line import Section, Walked
+from awlmark.core.run.marks import STICK_M
 from awlmark.core.run.supports import held, spacing, strap_number
 from awlmark.core.run.trench import ribbon_m
 from awlmark.core.run.walls import masonry, passage

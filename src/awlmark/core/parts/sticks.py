@@ -11,11 +11,9 @@ from typing import Final
 import msgspec
 
 from awlmark.core.book.tables import number, printed
-from awlmark.core.job.leg import Leg
 from awlmark.core.quantities import INCH_M
-from awlmark.core.run.hand import STICK_M, outside_m
 from awlmark.core.run.line import Line, Section, Walked
-from awlmark.core.run.marks import bend_radius_m, exact_factors, gain_m
+from awlmark.core.run.marks import STICK_M, bend_radius_m, exact_factors, hand_gain_m, hand_radius_m, hand_reach_m
 
 KERF_M: Final = INCH_M / 16
 """Lost at each saw cut, common practice for a hacksaw or tubing cutter."""
@@ -58,6 +56,19 @@ def _kinds(counts: Counter[int]) -> Kinds:
 
 STICK_UM: Final = micrometres(STICK_M)
 """A whole stick [µm]."""
+
+
+class Bend(msgspec.Struct, gc=False, frozen=True):
+    """A bend by hand, or a group of them, in a run of raceway between fittings."""
+
+    walked: Walked
+    turns: bool
+    """Whether it is the turn at the leg's end; else the offset or saddle within the leg."""
+    at_m: float
+    """Corner of a turn, or where the leg begins that the rest lies in, along the run [m]."""
+    start_m: float
+    end_m: float
+    """Where the bend lies, with what is kept clear of joints [m]."""
 
 
 class Stick(msgspec.Struct):
@@ -169,14 +180,47 @@ class Runs:
         return sorted(found, key=lambda piece: piece.start_m)
 
     def _bent_pieces(self, trade_size: str | None, moved_m: float) -> list[Piece]:
-        takes, found = _takes(trade_size), list[Piece]()
+        return [piece for run in self._runs(trade_size, moved_m) for piece, _begins in run.cuts]
+
+    def bends(self, trade_size: str | None, start_m: float) -> list[tuple[Bend, Piece | None, float]]:
+        """Every bend by hand with the piece it lies in whole, and where that piece begins in its run [m].
+
+        None for the piece where a joint would lie in the bend: it cannot be made so.
+        """
+        found = list[tuple[Bend, Piece | None, float]]()
+        for run in self._runs(trade_size, start_m - self._start_m):
+            for bend in run.bends:
+                last = max(
+                    (cut for cut in run.cuts if cut[1] <= bend.start_m + CLEAR_M), key=lambda cut: cut[1], default=None
+                )
+                whole = last is not None and bend.end_m <= last[1] + last[0].length_m + 1e-9
+                found.append((bend, last[0], last[1]) if last is not None and whole else (bend, None, 0.0))
+        return found
+
+    def tight(self, trade_size: str) -> list[tuple[str, float, float]]:
+        """Legs too short for the fittings at their ends: the leg, how much is missing, and how much is spare bend [m].
+
+        What is spare are the straight ends of bought elbows, which can be cut off.
+        """
+        takes, found = _takes(trade_size), []
+        trim = _takes_m(trade_size, "elbow_straight_in")
+        for (length_m, before, after), alike in self._straight.items():
+            missing = takes[before] + takes[after] - length_m
+            if missing > 1e-6:
+                spare = trim * ((before == _ELBOW) + (after == _ELBOW))
+                found += [(walked.leg.id, missing, spare) for walked in alike]
+        return found
+
+    def _runs(self, trade_size: str | None, moved_m: float) -> list[_Run]:
+        takes, found = _takes(trade_size), []
         for bent, before, after in self._bent:
             run = _Run(trade_size, takes[before])
             for walked in bent:
                 run.leg(walked)
                 if walked is not bent[-1]:
                     run.turn(walked)
-            run.close(takes[after], moved_m, found)
+            run.close(takes[after], moved_m)
+            found.append(run)
         return found
 
 
@@ -229,29 +273,32 @@ class _Run:
     def __init__(self, trade_size: str | None, taken: float) -> None:
         self.trade = trade_size
         self.length = -taken
-        self.bends: list[tuple[float, float]] = []
-        """Where bends lie in it, from and to [m]."""
+        self.bends: list[Bend] = []
+        self.cuts: list[tuple[Piece, float]] = []
+        """Its pieces, and where each begins in it [m]."""
         self.legs: list[tuple[float, Walked]] = []
 
     def leg(self, walked: Walked) -> None:
         self.legs.append((max(self.length, 0.0), walked))
         leg = walked.leg
         if leg.offset_m is not None or leg.saddle_m is not None:
-            self._bent(leg)
+            self._bent(walked)
         else:
             self.length += leg.length_m
 
-    def _bent(self, leg: Leg) -> None:
+    def _bent(self, walked: Walked) -> None:
         """A leg with an offset or a saddle, which take up more than its reading."""
+        leg = walked.leg
         extra = 0.0
         if leg.offset_m is not None:
             extra += leg.offset_m * exact_factors(leg.offset_deg)[1]
         if leg.saddle_m is not None:
             angle = leg.offset_deg if leg.saddle_wide_m else 22.5
             extra += 2 * leg.saddle_m * exact_factors(angle)[1]
+        begins = self.length
         middle, high = self.length + leg.length_m / 2, leg.offset_m or leg.saddle_m or 0.0
         half = leg.saddle_wide_m / 2 + 6 * high
-        self.bends.append((middle - half, middle + half))
+        self.bends.append(Bend(walked, False, begins, middle - half, middle + half + extra))
         self.length += leg.length_m + extra
 
     def turn(self, walked: Walked) -> None:
@@ -259,12 +306,12 @@ class _Run:
         trade = self.trade
         if walked.turn_deg < 1e-6 or trade is None:
             return
-        radius = bend_radius_m(trade)
-        corner = self.length
-        self.length -= gain_m(radius, outside_m(walked.method.key, trade)) * walked.turn_deg / 90
-        self.bends.append((corner - radius - CLEAR_M, corner + radius))
+        method, corner = walked.method.key, self.length
+        self.length -= hand_gain_m(method, trade) * walked.turn_deg / 90
+        start = corner - hand_reach_m(method, trade) - CLEAR_M
+        self.bends.append(Bend(walked, True, corner, start, corner + hand_radius_m(method, trade)))
 
-    def close(self, taken: float, moved_m: float, found: list[Piece]) -> None:
+    def close(self, taken: float, moved_m: float) -> None:
         """Add its pieces, so much further along the tape: whole sticks, and a rest; joints kept off the bends."""
         length = self.length - taken
         done, at = 0.0, 0
@@ -275,15 +322,16 @@ class _Run:
             while at + 1 < len(self.legs) and self.legs[at + 1][0] <= done + 1e-6:
                 at += 1
             begins, walked = self.legs[at]
-            found.append(Piece(walked.leg.id, walked.start_m + moved_m + (done - begins), step))
+            self.cuts.append((Piece(walked.leg.id, walked.start_m + moved_m + (done - begins), step), done))
             done += step
 
     def _clear(self, done: float, step: float) -> float:
-        """A step that ends before a bend it would have ended in."""
-        for start, end in self.bends:
-            if start < done + step < end and start - done > CLEAR_M:
-                return start - done
-        return step
+        """A step that ends before the bends it would have ended in; the whole step where there is no room before."""
+        ends = done + step
+        for bend in reversed(self.bends):
+            if bend.start_m < ends < bend.end_m:
+                ends = bend.start_m
+        return ends - done if ends - done > CLEAR_M else step
 
 
 def least_sticks(kinds: Kinds) -> int:

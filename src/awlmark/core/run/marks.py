@@ -10,8 +10,10 @@ import msgspec
 
 from awlmark.core.book.tables import number, printed
 from awlmark.core.errors import InputError
-from awlmark.core.quantities import INCH_M
+from awlmark.core.quantities import FOOT_M, INCH_M
 
+STICK_M: Final = 10 * FOOT_M
+"""Raceway comes in such lengths."""
 METHODS: Final = ("emt", "pvc40", "pvc80")
 SADDLE_CENTRE_DEG: Final = 45.0
 SADDLE_SIDE_DEG: Final = 22.5
@@ -67,6 +69,41 @@ def _bender(trade_size: str) -> tuple[float, float]:
     raise InputError("trade size", f"No hand bender is known for {trade_size} EMT.", "1/2, 3/4, 1, 1-1/4")
 
 
+@functools.cache
+def outside_m(method: str, trade_size: str) -> float:
+    """Outside diameter of a raceway [m]; nothing known is an inch."""
+    for row in printed("raceway_outside_diameter").rows:
+        if row["raceway"] == method.upper() and row["trade_size"] == trade_size:
+            return number(row["outside_diameter_in"]) * INCH_M
+    return INCH_M
+
+
+def hand_radius_m(method: str, trade_size: str) -> float:
+    """Radius of a bend made by hand to its centre line [m]: in a shoe, or with heat."""
+    return bend_radius_m(trade_size, one_shot=method == "emt")
+
+
+@functools.cache
+def hand_gain_m(method: str, trade_size: str) -> float:
+    """What a 90 by hand saves [m]: the bender's own figure for EMT, plain geometry where there is no hand bender."""
+    if method == "emt" and trade_size in _bent_by_hand():
+        return _bender(trade_size)[1]
+    return gain_m(hand_radius_m(method, trade_size), outside_m(method, trade_size))
+
+
+@functools.cache
+def hand_reach_m(method: str, trade_size: str) -> float:
+    """Raceway that a 90 by hand wants before its corner [m]: its radius to the back, or the bender's take-up."""
+    reach = hand_radius_m(method, trade_size) + outside_m(method, trade_size) / 2
+    return max(reach, _bender(trade_size)[0]) if method == "emt" and trade_size in _bent_by_hand() else reach
+
+
+@functools.cache
+def _bent_by_hand() -> frozenset[str]:
+    """Sizes of EMT that hand benders are made for."""
+    return frozenset(row["trade_size"] for row in printed("bender_takeup").rows if row["raceway"] == "EMT")
+
+
 def gain_m(radius_m: float, outside_m: float) -> float:
     """What a 90 saves: its two legs to the back of the bend less its own length [m], plain geometry."""
     return 2 * (radius_m + outside_m / 2) - math.pi / 2 * radius_m
@@ -86,29 +123,21 @@ def exact_factors(angle_deg: float) -> tuple[float, float]:
     return 1 / math.sin(angle), math.tan(angle / 2)
 
 
-def mark_stub(method: str, trade_size: str, stub_m: float, outside_m: float) -> Marked:
+def mark_stub(method: str, trade_size: str, stub_m: float) -> Marked:
     """A 90 whose far leg stands ``stub_m`` high: one mark, take-up back from the height.
 
     Plastic is heated, so there is no shoe: the heat begins where the bend does and is as long as its arc.
     """
-    radius = bend_radius_m(trade_size, one_shot=method == "emt")
+    radius, gain = hand_radius_m(method, trade_size), hand_gain_m(method, trade_size)
     if method != "emt":
         arc = math.pi / 2 * radius
-        start = stub_m - outside_m / 2 - radius
+        start = stub_m - outside_m(method, trade_size) / 2 - radius
         _reach(start, "stub", "taller than the bend's own radius")
         marks = (BendMark(start, 0.0, "heat from here"), BendMark(start + arc, 90.0, "to here, bend to 90°"))
-        return Marked("stub", marks, 0.0, gain_m(radius, outside_m), radius)
-    takeup, gain = _bender(trade_size)
+        return Marked("stub", marks, 0.0, gain, radius)
+    takeup, _gain = _bender(trade_size)
     _reach(stub_m - takeup, "stub", "taller than the bender's take-up")
     return Marked("stub", (BendMark(stub_m - takeup, 90.0, "arrow here, bend to 90°"),), 0.0, gain, radius)
-
-
-def mark_back_to_back(method: str, trade_size: str, stub_m: float, apart_m: float, outside_m: float) -> Marked:
-    """Two 90s back to back: the first as a stub, the second marked at the distance between backs."""
-    first = mark_stub(method, trade_size, stub_m, outside_m)
-    second = stub_m + apart_m - first.gain_m
-    says = "star here, bend to 90° the same way" if method == "emt" else "back of the second 90"
-    return Marked("back to back", (*first.marks, BendMark(second, 90.0, says)), 0.0, 2 * first.gain_m, first.radius_m)
 
 
 def mark_offset(trade_size: str, far_m: float, deep_m: float, angle_deg: float, *, exact: bool = False) -> Marked:
@@ -127,11 +156,11 @@ def mark_offset(trade_size: str, far_m: float, deep_m: float, angle_deg: float, 
     return Marked("offset", marks, shrink * deep_m, 0.0, bend_radius_m(trade_size))
 
 
-def mark_saddle3(trade_size: str, centre_m: float, high_m: float) -> Marked:
+def mark_saddle3(trade_size: str, centre_m: float, high_m: float, *, exact: bool = False) -> Marked:
     """Three bends over a pipe: 45 in the middle, 22.5 on both sides."""
-    shrink = SADDLE_SHRINK * high_m
+    spread, share = exact_factors(SADDLE_SIDE_DEG) if exact else (SADDLE_SPREAD, SADDLE_SHRINK)
+    shrink, side = share * high_m, spread * high_m
     middle = centre_m + shrink
-    side = SADDLE_SPREAD * high_m
     _reach(middle - side, "saddle", "farther from the stick's end")
     marks = (
         BendMark(middle - side, SADDLE_SIDE_DEG, "third: bend back 22.5°"),
@@ -141,10 +170,12 @@ def mark_saddle3(trade_size: str, centre_m: float, high_m: float) -> Marked:
     return Marked("saddle 3", marks, shrink, 0.0, bend_radius_m(trade_size))
 
 
-def mark_saddle4(trade_size: str, near_m: float, wide_m: float, high_m: float, angle_deg: float) -> Marked:
+def mark_saddle4(
+    trade_size: str, near_m: float, wide_m: float, high_m: float, angle_deg: float, *, exact: bool = False
+) -> Marked:
     """Four bends over something wide: an offset up, its width, an offset down."""
-    multiplier, shrink = trade_factors(angle_deg)
-    up = mark_offset(trade_size, near_m, high_m, angle_deg)
+    multiplier, shrink = exact_factors(angle_deg) if exact else trade_factors(angle_deg)
+    up = mark_offset(trade_size, near_m, high_m, angle_deg, exact=exact)
     third = up.marks[1].at_m + wide_m
     marks = (
         *up.marks,

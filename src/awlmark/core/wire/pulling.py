@@ -135,9 +135,9 @@ def _pieces(shape: _Shape, radius_m: float) -> list[Piece]:
         # Where the last one ends the wire is got at: it is not pulled round that turn.
         turned = turn_deg if number < len(shape) and turn_deg > 1e-6 else 0.0
         if within_deg:
-            found += [Piece(length_m / 2, rise, within_deg / 2, radius_m)] * 2
-            if turned:
-                found.append(Piece(0.0, 0.0, turned, radius_m))
+            found.append(Piece(length_m / 2, rise, within_deg / 2, radius_m))
+            found.append(Piece(0.0, rise, within_deg / 2, radius_m))
+            found.append(Piece(length_m / 2, rise, turned, radius_m))
         else:
             found.append(Piece(length_m, rise, turned, radius_m))
     return found
