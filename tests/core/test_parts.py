@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 import math
 import unittest
+from collections import Counter
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -19,7 +20,7 @@ from awlmark.core.quantities import INCH_M
 from awlmark.core.run.marks import STICK_M
 from awlmark.core.scribe import read_entry
 from awlmark.data import demo_job
-from tests.support import legs, straight
+from tests.support import entered, legs, straight
 
 
 def counted(job: Job) -> dict[str, float]:
@@ -53,7 +54,8 @@ class Marks(unittest.TestCase):
             turn = walked.turn_deg > 1 and not walked.pulls
             kinds |= {"elbow"} if turn and walked.leg.bend == "elbow" else set()
             kinds |= {"expansion"} if walked.leg.slip and pvc else set()
-            kinds |= {"warning ribbon"} if walked.leg.direction == "trench" else set()
+            kinds |= {"warning ribbon", "sand"} if walked.leg.direction == "trench" else set()
+            kinds |= {"wall sleeve"} if walked.leg.wall == "stone" or walked.leg.layers else set()
             if walked.crosses:
                 kinds |= {"fire seal"} if walked.leg.fire else {"duct seal"}
             elif walked.leg.direction != "trench":
@@ -64,7 +66,7 @@ class Marks(unittest.TestCase):
         boxed = put(demo_job(), Put("legs[leg-2].end", "box"), Put("legs[leg-2].spliced", True))
         hand = put(demo_job(), Put("legs[leg-1].bend", "hand"), Put("legs[leg-3].fire", True))
         # What the walk does not tell: joints, and what fixes straps and the charger to this site.
-        beside = {"coupling", "anchor", "lag screw", "post", "concrete", "filler", "lubricant"}
+        beside = {"coupling", "anchor", "screw", "lag screw", "post", "concrete", "filler", "lubricant"}
         for job in (demo_job(), boxed, hand):
             made = solve(job)
             self.assertEqual(set(counted(job)) - beside, self.walk(made) - beside)
@@ -256,6 +258,61 @@ class Pieces(unittest.TestCase):
     def test_an_offset_costs_its_shrink(self) -> None:
         job = put(straight(48, 8), Put("legs[leg-1].offset_m", 4 * INCH_M))
         self.assertAlmostEqual(self.cuts(job)[0], 96 + 4 * math.tan(math.radians(15)), delta=0.01)
+
+
+class SecondTrip(unittest.TestCase):
+    """What an electrician would still be missing: each job by the kinds of part that have to be on its list."""
+
+    def kinds(self, text: str) -> Counter[str]:
+        made = solve(entered(text))
+        return Counter({part.key: part.quantity for part in made.parts})
+
+    def test_cable_that_meets_pipe_is_joined_in_its_box(self) -> None:
+        nm = self.kinds("48a; up 3 nm; right 20 nm box; down 3 emt k; size 6")
+        self.assertEqual(nm["wire connector:6"], 3)
+        self.assertEqual(self.kinds("32a; up 3 nm; right 20 nm box; right 10 nm k")["clamp:nm"], 4)
+
+    def test_what_comes_in_coils_has_no_sticks_elbows_or_couplings(self) -> None:
+        for method in ("lfmc", "fmc"):
+            whip = self.kinds(f"48a; up 3 emt; right 20 emt box; right 2 {method}; down 4 k")
+            feet = {key: count for key, count in whip.items() if key.startswith(f"flexible:{method}")}
+            self.assertEqual(list(feet.values()), [6])
+            self.assertEqual(
+                sum(count for key, count in whip.items() if key.startswith(f"angle connector:{method}")), 1
+            )
+            self.assertFalse([key for key in whip if key.split(":")[0] in ("stick", "elbow") and method in key])
+            self.assertFalse([key for key in whip if key.startswith(f"coupling:{method}")])
+
+    def test_a_masonry_wall_has_its_sleeve_and_only_its_straps_have_anchors(self) -> None:
+        demo = Counter({part.key: part.quantity for part in solve(demo_job()).parts})
+        self.assertEqual((demo["wall sleeve"], demo["anchor"], demo["screw"]), (1, 1, 5))
+        self.assertGreater(demo["sand"] * 0.5, 0.5 * 27)  # cubic feet: the trench's own sum is 0.6 yd3
+
+    def test_large_wire_goes_by_its_pull_box(self) -> None:
+        condo = self.kinds("48a; size 4; up 3 emt; right 100 emt box; right 80 emt box; right 50 emt; down 2 k")
+        self.assertEqual(condo["box:as long as 314.28 asks"], 2)
+
+    def test_armoured_cable_has_its_bushings(self) -> None:
+        self.assertEqual(self.kinds("32a; up 3 ac; right 20 ac k")["anti-short bushing:ac"], 2)
+
+    def test_plastic_is_glued_into_its_own_bodies(self) -> None:
+        body = self.kinds("48a; right 15 pvc40 body; up 3 pvc40 k; 3/4 pvc40")
+        self.assertEqual(sum(count for key, count in body.items() if key.startswith("adapter and locknut")), 2)
+
+    def test_whole_sticks_between_boxes_want_the_joints_that_their_bells_do_not_make(self) -> None:
+        # Box to box ten feet fill one belled stick: no joint there; the 8 ft behind it turn at an elbow: two.
+        run = self.kinds("48a; right 10 pvc40 box; right 5 pvc40; up 3 pvc40 k")
+        self.assertEqual(sum(count for key, count in run.items() if key.startswith("coupling:pvc40")), 2)
+
+    def test_a_managed_load_has_its_cable_and_a_tail_its_copper(self) -> None:
+        managed = solve(put(demo_job(), Put("demand.managed", True)))
+        self.assertGreater({part.key: part.quantity for part in managed.parts}["control cable"], 99)
+        self.assertIn("copper tail", self.kinds("80a; up 3 emt; right 60 k; al; tail yes"))
+
+    def test_a_sleeve_is_strapped_and_bored_studs_hold_their_cable(self) -> None:
+        bored = self.kinds("32a; up 3 nm; right 40 nm k; leg 2 mount inside")
+        plain = self.kinds("32a; up 3 nm; right 40 nm k; leg 2 mount surface")
+        self.assertLess(bored["staple:nm"], plain["staple:nm"])
 
 
 class Words(unittest.TestCase):

@@ -8,6 +8,7 @@ from pathlib import Path
 
 import openpyxl
 
+from awlmark.core.build.steps import hours_of, steps_of
 from awlmark.core.design import solve
 from awlmark.core.errors import FileError, InputError
 from awlmark.core.job.edit import Put, put
@@ -15,12 +16,13 @@ from awlmark.core.job.file import dumps, loads
 from awlmark.core.job.model import Job
 from awlmark.core.job.spot import Spot
 from awlmark.core.parts.bookfile import read_book, write_book
-from awlmark.core.parts.quote import estimate
+from awlmark.core.parts.quote import estimate, rates
 from awlmark.core.scribe import read_entry
 from awlmark.core.trial import quote_fixes
 from awlmark.data import demo_job
-from tests.support import legs, straight
+from tests.support import entered, legs, straight
 
+DEMO = solve(demo_job())
 WIRE = "wire:cu:6:thwn-2"
 
 
@@ -143,7 +145,7 @@ class Quoting(unittest.TestCase):
     def test_the_sums(self) -> None:
         job = typed(demo_job(), WIRE, "tax 8", "rate 60", "margin 10", "rebate 30 cap 400", "paid 290")
         made = solve(job)
-        sums = estimate(job, made.parts)
+        sums = estimate(job, made.parts, hours_of(made))
         self.assertEqual(sums.parts, made.cost)
         self.assertAlmostEqual(sums.tax, round(made.cost * 0.08, 2))
         self.assertAlmostEqual(sums.labour, round(60 * sums.all_hours, 2), places=2)
@@ -153,8 +155,22 @@ class Quoting(unittest.TestCase):
         self.assertAlmostEqual(sums.total, whole - 400, places=2)
         self.assertEqual((sums.paid, sums.planned), (290.0, round(2 * 146.28, 2)))
 
+    def test_the_hours_of_the_quote_are_those_of_the_steps(self) -> None:
+        nm = "40a; 14-50; up 3 nm; right 20 nm box; down 3 emt k; leg 1 slip no"
+        for job in (demo_job(), put(demo_job(), Put("demand.managed", True)), entered(nm)):
+            made = solve(job)
+            sums = estimate(job, made.parts, hours_of(made))
+            self.assertAlmostEqual(sums.all_hours, sum(step.hours for step in steps_of(made)), places=1)
+            # Every part's own hours are in them once: an hour more on any kind is an hour more a piece.
+            each = rates(job)
+            for kind in {part.key.partition(":")[0] for part in made.parts}:
+                more = put(job, Put(f"hours[{kind}]", f"{each.get(kind, 0.0) + 1:g}"))
+                count = sum(part.quantity for part in made.parts if part.key.partition(":")[0] == kind)
+                slower = sum(step.hours for step in steps_of(solve(more)))
+                self.assertAlmostEqual(slower - sums.all_hours, count, places=1, msg=kind)
+
     def test_without_a_rate_no_labour_is_priced(self) -> None:
-        sums = estimate(demo_job(), solve(demo_job()).parts)
+        sums = estimate(demo_job(), DEMO.parts, hours_of(DEMO))
         self.assertIsNone(sums.labour)
         self.assertGreater(sums.all_hours, 5)
         self.assertEqual(sums.total, sums.parts)
@@ -162,7 +178,7 @@ class Quoting(unittest.TestCase):
         self.assertEqual(own.price_notes[WIRE], "counter, 3 november")
         with self.assertRaisesRegex(InputError, "hours"):
             typed(own, WIRE, "hours anvil 3")
-        self.assertAlmostEqual(estimate(own, solve(own).parts).all_hours - sums.all_hours, 2.0)
+        self.assertAlmostEqual(estimate(own, solve(own).parts, hours_of(solve(own))).all_hours - sums.all_hours, 2.0)
 
     def test_bad_words_name_the_field(self) -> None:
         for text, field in (

@@ -110,8 +110,8 @@ class Design(msgspec.Struct, frozen=True, eq=False):
         return next((finding for finding in self.findings if finding.id == finding_id), None)
 
     def pieces(self, section: Section) -> list[Piece]:
-        """What has to be cut for a section of raceway; nothing for cable."""
-        if section.method.cable:
+        """What has to be cut for a section of raceway; nothing for cable and what comes in coils."""
+        if section.method.cable or section.method.flexible:
             return []
         trade = self.circuit.trade_sizes[section.number] if self.circuit is not None else None
         return pieces_of(self.line, section, trade)

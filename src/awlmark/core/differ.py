@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from awlmark.core.build.steps import hours_of
 from awlmark.core.design import Design
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put, put
@@ -46,7 +47,7 @@ def facts(design: Design) -> dict[str, str]:
         told["Full by"] = "not by morning" if late else print_clock(float(design.need.ramps[0].full_by_h[place]))
         told["Short mornings"] = f"{int(design.need.year.short_nights[place])} a year"
     told["Lines to buy"] = f"{len(design.parts)}"
-    sums = estimate(job, design.parts)
+    sums = estimate(job, design.parts, hours_of(design))
     told["Hours"] = f"{sums.all_hours:.1f}"
     if sums.total != sums.parts:
         told["Quote"] = f"{job.currency}{sums.total:,.2f}"

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
+from awlmark.core.build.steps import hours_of
 from awlmark.core.design import Design
 from awlmark.core.parts.quote import Estimate, estimate
 from awlmark.draw.picture import BOLD, DRAW, END, TEXT, Picture
@@ -38,7 +39,7 @@ def draw_quote(picture: Picture, design: Design, width: float, height: float) ->
     width, height : float
         Size of the drawing [px].
     """
-    sums, money = estimate(design.job, design.parts), design.job.currency
+    sums, money = estimate(design.job, design.parts, hours_of(design)), design.job.currency
     split = width * 0.52
     picture.text(12, 21, "What it comes to", 13, BOLD, "ink2")
     y = 54.0

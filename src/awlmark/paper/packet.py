@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from awlmark.core.build.steps import steps_of
+from awlmark.core.build.steps import hours_of, steps_of
 from awlmark.core.design import Design
 from awlmark.core.finding import HOLDS, RANK
 from awlmark.core.panel.facts import print_va
@@ -237,7 +237,7 @@ def _labels(sheets: Sheets) -> None:
 
 def _quote(sheets: Sheets) -> None:
     design = sheets.design
-    sums, money = estimate(design.job, design.parts), design.job.currency
+    sums, money = estimate(design.job, design.parts, hours_of(design)), design.job.currency
     sheets.begin("Quote")
     rows = [
         (label, how, "unread" if amount is None else f"{amount:,.2f}")

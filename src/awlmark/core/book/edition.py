@@ -25,6 +25,9 @@ FILL_PERCENT: Final = np.array([60.0, 53.0, 31.0, 40.0])
 NIPPLE, ONE, TWO, MORE = range(4)
 
 
+FLEXIBLE: Final = ("ent", "fmc", "lfmc", "lfnc")
+
+
 class Method(msgspec.Struct, frozen=True):
     """One wiring method of methods.csv."""
 
@@ -48,6 +51,11 @@ class Method(msgspec.Struct, frozen=True):
     place_cite: str
     ampacity_cite: str
     bend_cite: str
+
+    @property
+    def flexible(self) -> bool:
+        """Whether it comes in coils and is bent as it lies: no sticks, elbows or couplings."""
+        return self.key in FLEXIBLE
 
 
 class Receptacle(msgspec.Struct, frozen=True):

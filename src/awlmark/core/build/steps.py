@@ -9,7 +9,8 @@ import msgspec
 
 from awlmark.core.build.torque import Dial, dials_of
 from awlmark.core.design import Design
-from awlmark.core.parts.quote import rates
+from awlmark.core.panel.rearrange import Move, fewest_moves
+from awlmark.core.parts.quote import kind_hours
 from awlmark.core.quantities import print_gauge, print_length
 from awlmark.core.run.line import Walked
 from awlmark.core.run.pull import PAIR_N
@@ -28,11 +29,22 @@ RESTORE: Final = "restore"
 DEAD_TESTS: Final = "dead-tests"
 LANDINGS: Final = ("land-ground", "land-breaker", "land-charger")
 TAPE_SHARE: Final = 0.5
-FITTED: Final = (
-    "stick", "coupling", "rain-tight coupling", "connector", "rain-tight connector", "adapter and locknut", "elbow",
-    "strap", "staple",
-)  # fmt: skip
-"""Kinds of parts whose hours are the fitting of the legs."""
+WALL_H: Final = 0.5
+"""Drilling one wall; common practice [h]."""
+LAND_H: Final = 0.4
+"""Landing the far end; common practice [h]."""
+TAKEN: Final[dict[str, tuple[str, ...]]] = {
+    "trench": ("warning ribbon",), "bed": ("sand", "cement"), "through": ("wall sleeve",), "slip": ("expansion",),
+    "end": ("box", "wet box", "ring", "ground screw", "wire connector", "body", "pull elbow"),
+    "mount": ("charger", "post", "concrete"), "pull": ("wire", "lubricant", "pull string"), "cable": ("cable",),
+    "move": ("move kit",), "breaker": ("breaker", "filler", "reducing washers"),
+    "manage": ("management", "control cable", "surge"),
+    "charger": (
+        "receptacle", "wet cover", "plate", "small plate", "disconnect", "splice kit", "copper tail", "compound",
+    ),
+    "seal": ("fire seal", "duct seal"), "label": ("labels", "limit label"),
+}  # fmt: skip
+"""Kinds of part whose hours belong to one kind of step; those of all other kinds are the fitting of the legs."""
 WEAR: Final = "eye protection, gloves; arc-rated clothing for the one who proves dead"
 
 
@@ -78,10 +90,49 @@ def next_step(design: Design) -> Step | None:
     return next((step for step in steps_of(design) if step.id not in design.job.build.done), None)
 
 
-def _hours(design: Design, *kinds: str) -> float:
-    each = rates(design.job)
-    counted = [part for part in design.parts if part.key.partition(":")[0] in kinds]
-    return round(sum(each.get(part.key.partition(":")[0], 0.0) * part.quantity for part in counted), 2)
+def _hours(design: Design, step: str) -> float:
+    """Hours of the parts that a kind of step takes, for all steps of the kind together."""
+    return sum(hours for kind, hours in kind_hours(design.parts, design.job).items() if kind in TAKEN[step])
+
+
+def _fitting_hours(design: Design) -> float:
+    """Hours of every part that no other step takes, and of boxes and bodies where the line has no end to put them."""
+    taken = {kind for step, kinds in TAKEN.items() if step not in _without(design) for kind in kinds}
+    return sum(hours for kind, hours in kind_hours(design.parts, design.job).items() if kind not in taken)
+
+
+def _without(design: Design) -> set[str]:
+    """Kinds of step that a line does not have: their parts go with the fitting."""
+    legs = design.line.legs
+    here = {
+        "trench": any(walked.leg.direction == "trench" for walked in legs), "slip": any(w.leg.slip for w in legs),
+        "through": any(walked.crosses for walked in legs), "end": bool(_ended(design)), "pull": bool(design.pulls),
+        "cable": any(section.method.cable for section in design.line.sections), "move": bool(_moves(design)),
+        "manage": _kinds(design, "manage"),
+    }  # fmt: skip
+    here |= {"bed": here["trench"], "seal": here["through"]}
+    return {step for step, there in here.items() if not there}
+
+
+def _kinds(design: Design, step: str) -> bool:
+    return any(part.key.partition(":")[0] in TAKEN[step] for part in design.parts)
+
+
+def _ended(design: Design) -> list[Walked]:
+    return [walked for walked in design.line.legs if walked.leg.end in ("box", "body", "pull elbow")]
+
+
+def _moves(design: Design) -> tuple[Move, ...]:
+    """Breakers that have to move before the new one has room, as long as nobody has taken the moves in."""
+    return tuple(fewest_moves(design.job.dead_front).moves) if design.job.dead_front.breakers else ()
+
+
+def hours_of(design: Design) -> tuple[tuple[str, float], ...]:
+    """Hours of one person by session: the steps' own sum, which the quote goes by."""
+    found: dict[str, float] = {}
+    for step in steps_of(design):
+        found[step.session] = found.get(step.session, 0.0) + step.hours
+    return tuple((session, round(hours, 2)) for session, hours in found.items())
 
 
 def _prepare(design: Design) -> list[Step]:
@@ -123,6 +174,8 @@ def _prepare(design: Design) -> list[Step]:
 
 def _raceway(design: Design) -> list[Step]:
     found, units = [], design.job.units
+    trenches = sum(walked.leg.direction == "trench" for walked in design.line.legs)
+    walls = sum(walked.crosses for walked in design.line.legs)
     for walked in design.line.legs:
         leg = walked.leg
         name = f"leg {walked.number}"
@@ -135,7 +188,7 @@ def _raceway(design: Design) -> list[Step]:
                     "Dig the trench",
                     f"{print_length(leg.length_m, units)}{cover}; spoil aside.",
                     _middle(walked),
-                    _hours(design, "warning ribbon") * TAPE_SHARE,
+                    _hours(design, "trench") * TAPE_SHARE / trenches,
                     2,
                     ("shovel or trencher",),
                 ),
@@ -145,7 +198,7 @@ def _raceway(design: Design) -> list[Step]:
                     f"Lay {name}",
                     "Glue and lay; the inspector sees it open.",
                     _middle(walked),
-                    0.0,
+                    _hours(design, "bed") / trenches,
                     2,
                     ("saw", "reamer"),
                 ),
@@ -155,7 +208,7 @@ def _raceway(design: Design) -> list[Step]:
                     "Backfill",
                     "Ribbon half way down, no stones against the pipe.",
                     _middle(walked),
-                    _hours(design, "warning ribbon") * TAPE_SHARE,
+                    _hours(design, "trench") * TAPE_SHARE / trenches,
                     1,
                     ("tamper",),
                 ),
@@ -169,19 +222,20 @@ def _raceway(design: Design) -> list[Step]:
                     f"Through the wall, {name}",
                     text,
                     walked.start_m,
-                    0.5,
+                    WALL_H + _hours(design, "through") / walls,
                     1,
                     ("hammer drill", "long bit"),
                 )
             )
     mounted = [walked for walked in design.line.legs if not walked.crosses and walked.leg.direction != "trench"]
+    # A line that is nothing but walls and trenches is fitted there.
+    share = _fitting_hours(design) / max(len(mounted), 1)
     for walked in mounted:
         cable = walked.method.cable
         what = "Staple" if cable else "Fit and strap"
         tools = ("hammer",) if cable else ("saw", "reamer", "level", *(("bender",) if _by_hand(walked) else ()))
         title = f"{what} leg {walked.number}, {walked.method.name}"
         text = f"{print_length(walked.leg.length_m, units)} {walked.leg.direction}; supports as marked on the tape."
-        share = _hours(design, *FITTED)
         found.append(
             Step(
                 f"fit:{walked.leg.id}",
@@ -189,25 +243,34 @@ def _raceway(design: Design) -> list[Step]:
                 title,
                 text,
                 _middle(walked),
-                round(share / len(mounted), 2),
+                share,
                 1,
                 tools,
             )
         )
-        if walked.leg.end in ("box", "body", "pull elbow"):
-            title = f"{walked.leg.end.capitalize()} at leg {walked.number}"
-            text = "Fixed on its own, cover off until the pull."
-            found.append(Step(f"end:{walked.leg.id}", "Raceway", title, text, walked.end_m, 0.3, 1, ("drill", "level")))
-        if walked.leg.slip:
-            text = "Set it open as far as the day's temperature asks; straps loose enough to slide."
-            found.append(
-                Step(f"slip:{walked.leg.id}", "Raceway", f"Slip joint, leg {walked.number}", text, _middle(walked), 0.1)
-            )
+    ended = _ended(design)
+    for walked in ended:
+        title = f"{walked.leg.end.capitalize()} at leg {walked.number}"
+        text = "Fixed on its own, cover off until the pull."
+        hours = _hours(design, "end") / len(ended)
+        found.append(Step(f"end:{walked.leg.id}", "Raceway", title, text, walked.end_m, hours, 1, ("drill", "level")))
+    slips = [walked for walked in design.line.legs if walked.leg.slip]
+    for walked in slips:
+        title, hours = f"Slip joint, leg {walked.number}", _hours(design, "slip") / len(slips)
+        text = "Set it open as far as the day's temperature asks; straps loose enough to slide."
+        found.append(Step(f"slip:{walked.leg.id}", "Raceway", title, text, _middle(walked), hours))
     end = design.line.length_m
     text = "Into stud, backing, masonry or post, at the height of its instructions."
     found.append(
         Step(
-            "mount", "Raceway", "Mount the charger", text, end, _hours(design, "charger", "post"), 2, ("drill", "level")
+            "mount",
+            "Raceway",
+            "Mount the charger",
+            text,
+            end,
+            _hours(design, "mount") + (0.0 if mounted else _fitting_hours(design)),
+            2,
+            ("drill", "level"),
         )
     )
     return found
@@ -250,7 +313,7 @@ def _pull(design: Design) -> list[Step]:
         title = f"Pull stretch {one.number}, {usual / 4.4482:.0f} lbf"
         text = f"Fed {one.pull.feed}: string through first, conductors staggered and taped; {one.pull.says}."
         at = one.end_m if "panel" in one.pull.feed else one.start_m
-        hours = _hours(design, "wire") / max(len(design.pulls), 1)
+        hours = _hours(design, "pull") / len(design.pulls)
         found.append(
             Step(
                 f"pull:{one.number}",
@@ -258,7 +321,7 @@ def _pull(design: Design) -> list[Step]:
                 title,
                 text,
                 at,
-                round(hours, 2),
+                hours,
                 hands,
                 ("fish tape or string", "tape"),
             )
@@ -278,7 +341,19 @@ def _land(design: Design) -> list[Step]:
     panel = [dial for dial in dials if dial.end == "panel" and dial.wire != "G"]
     far = [dial for dial in dials if dial.end == "charger"]
     ground = [dial for dial in dials if dial.end == "panel" and dial.wire == "G"]
-    found = []
+    found = [
+        Step(
+            f"move:{move.breaker}", "Pull and land", f"Move {_device(design, move.breaker)} to {move.to_space}",
+            "Its wires reach, or are lengthened in the panel; its handle tie and its label go along.",
+            0.0, _hours(design, "move") / len(_moves(design)), 1, ("torque driver",), electrician=True,
+        )
+        for move in _moves(design)
+    ]  # fmt: skip
+    if _kinds(design, "manage"):
+        text = "Sensors round both line conductors the way their arrows point; the limit set as its label says."
+        found.append(
+            Step("manage", "Pull and land", "Fit the controller", text, 0.0, _hours(design, "manage"), electrician=True)
+        )
     if ground:
         text = "First on and last off: whatever happens after it, a fault has a way home."
         found.append(
@@ -297,15 +372,38 @@ def _land(design: Design) -> list[Step]:
     text = f"Strip {_strip(panel)}, seat to the end, tighten, wiggle, tighten: {_values(panel)}."
     found.append(
         Step(
-            "land-breaker", "Pull and land", "Land the breaker", text, 0.0, 0.3, 1, ("torque driver",), electrician=True
+            "land-breaker",
+            "Pull and land",
+            "Land the breaker",
+            text,
+            0.0,
+            _hours(design, "breaker"),
+            1,
+            ("torque driver",),
+            electrician=True,
         )
     )
     what = "the receptacle" if design.job.charger.connection != "hardwired" else "the charger"
     text = f"{print_gauge(design.circuit.size)}: {_values(far)}. Ground first here too."
     found.append(
-        Step("land-charger", "Pull and land", f"Land {what}", text, design.line.length_m, 0.4, 1, ("torque driver",))
+        Step(
+            "land-charger",
+            "Pull and land",
+            f"Land {what}",
+            text,
+            design.line.length_m,
+            LAND_H + _hours(design, "charger"),
+            1,
+            ("torque driver",),
+        )
     )
     return found
+
+
+def _device(design: Design, breaker_id: str) -> str:
+    """A device of the panel by its name and place."""
+    device = next(one for one in design.job.dead_front.breakers if one.id == breaker_id)
+    return f"{device.name or 'the device'} from {device.space}"
 
 
 def _values(dials: list[Dial]) -> str:
@@ -321,10 +419,14 @@ def _strip(dials: list[Dial]) -> str:
 def _close(design: Design) -> list[Step]:
     panel, end = design.job.supply.panel_name, design.line.length_m
     found = []
+    walls = sum(walked.crosses for walked in design.line.legs)
     for walked in design.line.legs:
         if walked.crosses:
+            hours = _hours(design, "seal") / walls
             text = "Inside and round the pipe: against weather, warm air, or fire, as the list says."
-            found.append(Step(f"seal:{walked.leg.id}", "Close and energise", "Seal the wall", text, walked.end_m, 0.2))
+            found.append(
+                Step(f"seal:{walked.leg.id}", "Close and energise", "Seal the wall", text, walked.end_m, hours)
+            )
     found += [
         Step(
             "label",
@@ -332,7 +434,7 @@ def _close(design: Design) -> list[Step]:
             "Label",
             "Directory line, both ends of the run, what the authority wants.",
             0.0,
-            0.2,
+            _hours(design, "label"),
         ),
         Step(
             "dead-tests",

@@ -9,19 +9,14 @@ from typing import Final
 import numpy as np
 
 from awlmark.core.parts.cutting import plan_for
+from awlmark.core.parts.met import count_met, count_staples, count_straps, count_trench
 from awlmark.core.parts.sticks import STICK_UM, Runs, runs_of
 from awlmark.core.parts.tally import Tally, sized, taken
 from awlmark.core.quantities import FOOT_M
-from awlmark.core.run.guard import nail_plates
 from awlmark.core.run.line import Section, Walked
-from awlmark.core.run.marks import STICK_M
-from awlmark.core.run.supports import held, spacing, strap_number
-from awlmark.core.run.trench import ribbon_m
-from awlmark.core.run.walls import masonry, passage
-from awlmark.core.wire.boxes import OFFERED, beyond, box_name, wet_box
+from awlmark.core.wire.boxes import OFFERED, PULL_BOX, beyond, box_name, wet_box
 from awlmark.core.wire.case import Case
 from awlmark.core.wire.duties import BUSHING_FROM
-from awlmark.core.wire.sleeve import sleeve_size
 from awlmark.core.words import METAL_NAMES
 
 RAINTIGHT: Final = "rain-tight "
@@ -82,7 +77,11 @@ def count_wire(tally: Tally) -> None:
             tally.put("Wire", keys, cables, feet, *marks, unit="ft", pieces=(feet,))
             # One where it begins, one where it ends, and one on each side of every box between.
             boxes = [walked.leg.id for section in sections for walked in section.legs[:-1] if walked.leg.end == "box"]
-            tally.many("Fittings", f"clamp:{method}", [marks[0], *boxes, marks[-1]], 2.0 + 2.0 * len(boxes))
+            ends = [marks[0], *boxes, marks[-1]]
+            tally.many("Fittings", f"clamp:{method}", ends, 2.0 + 2.0 * len(boxes))
+            if method == "ac":
+                # 320.40: an insulating bushing wherever its armour is cut.
+                tally.many("Fittings", f"anti-short bushing:{method}", ends, 2.0 + 2.0 * len(boxes))
             if case.hots == 2 and not case.neutral:
                 tally.add("Sundries", "marking tape", marks[0], float(not tally.has("marking tape")))
             continue
@@ -95,21 +94,17 @@ def count_wire(tally: Tally) -> None:
 def count_way(tally: Tally) -> None:
     """Section by section: sticks and their joints, straps or staples, seals, plates, boxes and bodies."""
     case = tally.table.case
-    stone = any(masonry(walked) for walked in case.line.legs if walked.crosses)
     for section in case.sections:
         if section.method.cable:
-            _staples(tally, section)
+            count_staples(tally, section)
+        elif section.method.flexible:
+            _flexible(tally, section)
         else:
-            _raceway(tally, section, "anchor" if stone else "screw")
-        _met(tally, section)
+            _raceway(tally, section)
+        count_met(tally, section)
         _ends(tally, section)
     _boxes(tally)
-    ribbon = ribbon_m(case.line)
-    if ribbon:
-        trenches = [walked.leg.id for walked in case.line.legs if walked.leg.direction == "trench"]
-        for number, leg_id in enumerate(trenches):
-            feet = float(math.ceil(ribbon / FOOT_M - 1e-6)) if number == 0 else 0.0
-            tally.add("Sundries", "warning ribbon", leg_id, feet, "ft")
+    count_trench(tally)
     pipes = [section for section in case.sections if not section.method.cable]
     if pipes:
         feet = float(math.ceil(sum(section.length_m for section in pipes) / FOOT_M - 1e-6))
@@ -122,21 +117,51 @@ def count_way(tally: Tally) -> None:
         tally.add("Sundries", "lubricant", stretch.leg_id, float(stretch is hard[0]))
 
 
-def _raceway(tally: Tally, section: Section, fixing: str) -> None:
+def _flexible(tally: Tally, section: Section) -> None:
+    """Raceway that comes in coils: by the foot, with a connector at both ends of every length."""
+    number, legs = section.number, section.legs
+    feet = float(math.ceil(section.length_m / FOOT_M - 1e-6))
+    marks = [walked.leg.id for walked in legs]
+    tally.put(
+        "Raceway", sized("flexible", section.method, tally.table.case), tally.columns[number], feet, *marks, unit="ft"
+    )
+    inside = [walked.leg.id for walked in legs[:-1] if walked.pulls]
+    last = legs[-1]
+    unit = last.leg.end in ("charger", "post")
+    tally.fit("Fittings", "connector", number, legs[0].leg.id, *inside, *inside, *([] if unit else [last.leg.id]))
+    # Into the unit from below or beside a whip turns; common practice.
+    tally.fit("Fittings", "angle connector", number, *([last.leg.id] if unit else []))
+    count_straps(tally, section)
+
+
+def _raceway(tally: Tally, section: Section) -> None:
     number, legs, case = section.number, section.legs, tally.table.case
     runs = runs_of(case.line, section)
     tally.fit("Raceway", "elbow", number, *runs.elbows)
-    inside = [walked.leg.id for walked in legs[:-1] if walked.pulls]
-    ends = [legs[0].leg.id, *inside, *inside, legs[-1].leg.id]
-    _sticks(tally, section, runs, len(runs.elbows) - len(ends) // 2)
+    inside = [walked for walked in legs[:-1] if walked.pulls]
+    boxes = [walked.leg.id for walked in inside if walked.leg.end == "box"]
+    hubs = [walked.leg.id for walked in inside if walked.leg.end != "box"]
+    first, last = legs[0].leg.id, legs[-1].leg.id
+    _sticks(tally, section, runs, len(runs.elbows) - len(inside) - 1)
     belled = section.method.key.startswith("pvc")
     wet = section.wet and section.method.key == "emt"
-    tally.fit("Fittings", "adapter and locknut" if belled else f"{RAINTIGHT * wet}connector", number, *ends)
+    # Plastic is glued into the hubs of its own bodies; metal is screwed into them by a connector.
+    joined = [first, *boxes, *boxes, *([] if belled else hubs + hubs), last]
+    tally.fit("Fittings", "adapter and locknut" if belled else f"{RAINTIGHT * wet}connector", number, *joined)
     large = tally.table.hot >= case.book.sizes.index(BUSHING_FROM)
     if large.any():
         keys = sized("bushing", section.method, case)
-        tally.put("Fittings", keys, tally.columns[number], np.where(large, float(len(ends)), 0.0), *ends)
-    _straps(tally, section, fixing)
+        # Bodies have their own smooth throats.
+        throats = [*([] if _at_body(case, number) else [first]), *boxes, *boxes]
+        throats += [] if legs[-1].leg.end in ("body", "pull elbow") else [last]
+        if throats:
+            tally.put("Fittings", keys, tally.columns[number], np.where(large, float(len(throats)), 0.0), *throats)
+    count_straps(tally, section)
+
+
+def _at_body(case: Case, number: int) -> bool:
+    """Whether a section begins where the one before it ends in a body."""
+    return number > 0 and case.sections[number - 1].legs[-1].leg.end in ("body", "pull elbow")
 
 
 def _sticks(tally: Tally, section: Section, runs: Runs, joints: int) -> None:
@@ -145,64 +170,17 @@ def _sticks(tally: Tally, section: Section, runs: Runs, joints: int) -> None:
     belled = section.method.key.startswith("pvc")
     sticks, couplings = np.zeros(len(book.trade_sizes) + 1), np.zeros(len(book.trade_sizes) + 1)
     for at in (*([-1] if bool((index < 0).any()) else ()), *taken(index)):
-        kinds = runs.kinds(book.trade_sizes[at] if at >= 0 else None)
+        trade = book.trade_sizes[at] if at >= 0 else None
+        kinds = runs.kinds(trade)
         sticks[at] = plan_for(kinds).number
         # One piece more than joints in every run; an elbow is a piece that brings no end of its own.
         number = sum([many for length_um, many in kinds if not (belled and length_um == STICK_UM)])
-        couplings[at] = max(0, number + joints)
+        couplings[at] = max(0, number + joints + (runs.whole_runs(trade) if belled else 0))
     marks = [walked.leg.id for walked in section.legs]
     joint = f"{RAINTIGHT * (section.wet and section.method.key == 'emt')}coupling"
     for aisle, kind, count in (("Raceway", "stick", sticks), ("Fittings", joint, couplings)):
         if count.any():
             tally.put(aisle, sized(kind, section.method, tally.table.case), index, count[index], *marks)
-
-
-def _straps(tally: Tally, section: Section, fixing: str) -> None:
-    """Straps, whose spacing goes by the trade size of the row, each with what holds it."""
-    case, index, legs = tally.table.case, tally.columns[section.number], held(section.legs)
-    if not legs:
-        return
-    by_size, counted = np.zeros(len(case.book.trade_sizes)), dict[tuple[float, float], int]()
-    for at in taken(index):
-        # Most methods are held alike in every size.
-        apart = spacing(section.method, case.book.trade_sizes[at])
-        if apart not in counted:
-            counted[apart] = strap_number(legs, *apart)
-        by_size[at] = counted[apart]
-    if by_size.any():
-        quantity, marks = np.where(index < 0, 0.0, by_size[index]), [walked.leg.id for walked in legs]
-        tally.put("Fittings", sized("strap", section.method, case), index, quantity, *marks)
-        tally.put("Fixings", (fixing,), None, quantity, *marks)
-
-
-def _staples(tally: Tally, section: Section) -> None:
-    legs = held(section.legs)
-    if legs:
-        count = float(strap_number(legs, *spacing(section.method, None)))
-        tally.many("Fittings", f"staple:{section.method.key}", [walked.leg.id for walked in legs], count)
-
-
-def _met(tally: Tally, section: Section) -> None:
-    """What the legs of a section meet: movement, nails, walls, a sleeve."""
-    case, cable = tally.table.case, section.method.cable
-    if section.method.key in ("pvc40", "pvc80"):
-        slips = [walked.leg.id for walked in section.legs if walked.leg.slip]
-        tally.fit("Fittings", "expansion", section.number, *slips)
-    for walked in [walked for walked in section.legs if walked.leg.edge_m is not None]:
-        plates = nail_plates(walked)
-        if plates:
-            tally.add("Fixings", "nail plate", walked.leg.id, plates)
-    for walked in [walked for walked in section.legs if walked.leg.sleeve] if cable else ():
-        leg = walked.leg
-        size = sleeve_size(case.book, walked, case.job.circuit.cable_wide_m) or "?"
-        tally.add("Raceway", f"stick:{leg.sleeve}:{size}", leg.id, math.ceil(leg.length_m / STICK_M - 1e-9))
-        tally.add("Fittings", f"bushing:{leg.sleeve}:{size}", leg.id, 2.0)
-    for walked in [walked for walked in section.legs if walked.crosses]:
-        there = passage(walked)
-        if there.fire:
-            tally.add("Sundries", "fire seal", walked.leg.id)
-        elif there.weather or there.warm_to_cold:
-            tally.add("Sundries", "duct seal", walked.leg.id)
 
 
 def _boxes(tally: Tally) -> None:
@@ -225,7 +203,7 @@ def _boxes(tally: Tally) -> None:
 def _box(tally: Tally, many: list[Walked]) -> None:
     table, case, walked = tally.table, tally.table.case, many[0]
     sizes = case.book.sizes
-    names = tuple(dict.fromkeys((walked.leg.box or OFFERED[-1], *OFFERED)))
+    names = tuple(dict.fromkeys((walked.leg.box or OFFERED[-1], *OFFERED, PULL_BOX)))
     # Hot and ground as one number; the ground is -1 where it is unread.
     pairs, at = np.unique(table.hot * (len(sizes) + 1) + tally.ground + 1, return_inverse=True)
     taken = [

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import math
 from typing import Final
 
 import numpy as np
 
 from awlmark.core.panel.equipment import surge_wanted
+from awlmark.core.panel.rearrange import fewest_moves
 from awlmark.core.parts.tally import Tally
+from awlmark.core.quantities import FOOT_M
 from awlmark.core.run.line import WET
 from awlmark.core.wire.boxes import outlet_box_name
 from awlmark.core.wire.case import Case
@@ -17,6 +20,8 @@ MOUNT_SCREWS: Final = 4.0
 """That hold a charging unit; common practice, its own instructions win."""
 POST_BAGS: Final = 2.0
 """Of concrete in a post's foot; common practice."""
+TAIL_WAY_M: Final = 3 * FOOT_M
+"""From a splice box by the unit to it, and through a disconnect between them; common practice."""
 SMALL_FACE_A: Final = 20.0
 CONTROLLER_BREAKER: Final = "breaker:2:15"
 
@@ -48,8 +53,13 @@ def _panel(tally: Tally) -> None:
     if job.demand.managed or job.demand.shares:
         tally.add("Panel", f"management:{'sensors' if job.demand.managed else 'switch'}", "panel")
     if job.demand.managed:
-        # The controller's own, two-pole.
+        # The controller's own, two-pole, and what tells the unit how much it may take.
         tally.add("Panel", CONTROLLER_BREAKER, "panel")
+        feet = math.ceil((case.line.length_m + job.makeup.panel_tail_m + job.makeup.unit_tail_m) / FOOT_M - 1e-6)
+        tally.add("Wire", "control cable", "panel", float(feet), "ft")
+    if job.dead_front.breakers:
+        # Moves that nobody has taken in yet.
+        tally.add("Panel", "move kit", "panel", float(len(fewest_moves(job.dead_front).moves)))
     if surge_wanted(job):
         tally.add("Panel", "surge", "panel")
     knockout = next((one for one in job.dead_front.knockouts if one.id == job.supply.knockout), None)
@@ -81,6 +91,10 @@ def _charger(tally: Tally) -> None:
         kind = ("Boxes and outlets", "splice kit") if job.circuit.copper_tail else ("Sundries", "compound")
         places = ("charger",) if job.circuit.copper_tail else ("panel", "charger")
         tally.put(kind[0], (kind[1],), None, aluminium[table.group].astype(float), *places)
+    if aluminium.any() and job.circuit.copper_tail:
+        tail_m = 2 * job.makeup.box_loop_m + job.makeup.unit_tail_m + TAIL_WAY_M
+        feet = float(math.ceil(tail_m / FOOT_M - 1e-6))
+        tally.put("Wire", ("copper tail",), None, aluminium[table.group] * feet, "charger", unit="ft")
     if job.charger.disconnect:
         tally.add("Boxes and outlets", "disconnect", "charger")
     if nameplate:

@@ -39,11 +39,17 @@ PLAIN: Final = {
     "small plate": "One-gang plate",
     "wet cover": "Weather cover, extra duty, closed over the plug in use",
     "wet box": "Weatherproof box, gasketed cover; read its volume",
+    "wall sleeve": "Sleeve through a masonry wall, to its thickness",
+    "sand": "Bedding sand, bag of 50 lb",
+    "control cable": "Control cable, controller to unit",
+    "copper tail": "Copper for the tail, hots and ground together",
+    "move kit": "Wire and connectors to lengthen a circuit whose breaker moves",
     "limit label": "Label with the limit it is set to",
 }
 _SIZED: Final = {
     "expansion": "expansion fitting",
     "stick": "stick, 10 ft",
+    "flexible": "in one length",
     "elbow": "elbow, 90°",
     "body": "conduit body, cover, gasket",
     "bushing": "insulating bushing",
@@ -70,12 +76,16 @@ def item_name(key: str) -> str:
         return f"{rest[0]} A charging unit"
     if kind == "box" and rest[0] == "by its volume":
         return "Box chosen by the volume marked in it, with cover"
+    if kind == "box" and rest[0] == "as long as 314.28 asks":
+        return "Pull box with cover, as long as its finding says (314.28)"
     if kind == "box":
         return f"{rest[0]} box with cover"
     if kind == "wire connector":
         return f"Wire connector for {print_gauge(rest[0])}"
     if kind == "management":
         return "Load controller with two current sensors" if rest[0] == "sensors" else "Circuit-sharing switching unit"
+    if kind == "anti-short bushing":
+        return f"Anti-short bushing for {rest[0].upper()} cable"
     if kind in ("staple", "clamp"):
         return f"{rest[0].upper()} cable {kind}"
     method = {"emt": "EMT", "pvc40": "PVC 40", "pvc80": "PVC 80"}.get(rest[0], rest[0].upper())

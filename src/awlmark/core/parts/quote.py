@@ -2,23 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Final
-
 import msgspec
 
 from awlmark.core.job.model import Job
 from awlmark.core.parts.pricebook import example_hours
 from awlmark.core.parts.takeoff import Part
-
-STEPS: Final = {
-    "Raceway": ("stick", "coupling", "connector", "adapter and locknut", "elbow", "body", "pull elbow", "strap",
-                "bushing", "expansion", "reducer", "reducing washers", "nail plate", "staple", "clamp"),
-    "Trench, walls and post": ("warning ribbon", "fire seal", "duct seal", "post"),
-    "Pull": ("wire", "cable"),
-    "Boxes and landing": ("box", "ring", "wire connector", "ground screw", "receptacle", "breaker", "filler",
-                          "splice kit", "management", "surge", "disconnect", "charger", "labels"),
-}  # fmt: skip
-"""Steps of the work, and the kinds of part each handles."""
 
 
 class Estimate(msgspec.Struct, frozen=True):
@@ -27,7 +15,7 @@ class Estimate(msgspec.Struct, frozen=True):
     parts: float
     tax: float
     hours: tuple[tuple[str, float], ...]
-    """By step of the work."""
+    """By session of the work, as its steps come to."""
     labour: float | None
     """None while no rate is set."""
     margin: float
@@ -49,25 +37,25 @@ def rates(job: Job) -> dict[str, float]:
     return {**example_hours(), **{kind: float(text) for kind, text in job.hours.items()}}
 
 
-def step_hours(parts: tuple[Part, ...], job: Job) -> tuple[tuple[str, float], ...]:
-    """Hours of one person by step of the work; common practice until the user's own rates stand over it."""
+def kind_hours(parts: tuple[Part, ...], job: Job) -> dict[str, float]:
+    """Hours of one person by kind of part; common practice until the user's own rates stand over it."""
     each = rates(job)
     counted: dict[str, float] = {}
     for part in parts:
         kind = part.key.partition(":")[0]
         counted[kind] = counted.get(kind, 0.0) + each.get(kind, 0.0) * part.quantity
-    return tuple((step, round(sum(counted.get(kind, 0.0) for kind in kinds), 2)) for step, kinds in STEPS.items())
+    return counted
 
 
-def estimate(job: Job, parts: tuple[Part, ...]) -> Estimate:
+def estimate(job: Job, parts: tuple[Part, ...], hours: tuple[tuple[str, float], ...]) -> Estimate:
     """What the job comes to.
 
-    Tax is on parts; margin on parts and labour; the rebate is a share of all before it, up to its cap.
+    ``hours`` are those of the steps, by session. Tax is on parts; margin on parts and labour; the rebate is a share of
+    all before it, up to its cap.
     """
     buying = job.buying
     listed = round(sum(part.total or 0.0 for part in parts), 2)
     tax = round(listed * buying.tax_percent / 100, 2)
-    hours = step_hours(parts, job)
     labour = None if buying.rate_per_h is None else round(float(buying.rate_per_h) * sum(h for _step, h in hours), 2)
     margin = round((listed + (labour or 0.0)) * buying.margin_percent / 100, 2)
     whole = listed + tax + (labour or 0.0) + margin

@@ -182,6 +182,18 @@ class Runs:
     def _bent_pieces(self, trade_size: str | None, moved_m: float) -> list[Piece]:
         return [piece for run in self._runs(trade_size, moved_m) for piece, _begins in run.cuts]
 
+    def whole_runs(self, trade_size: str | None) -> int:
+        """Runs from one box or body to the next without an elbow that whole sticks fill: they want one joint fewer."""
+        takes, found = _takes(trade_size), 0
+        for (length_m, before, after), alike in self._straight.items():
+            whole, rest = _parted(length_m - takes[before] - takes[after])
+            filled = micrometres(rest) == STICK_UM or (whole and not rest)
+            found += len(alike) * bool(filled and _ELBOW not in (before, after))
+        for run, (_legs, before, after) in zip(self._runs(trade_size, 0.0), self._bent, strict=True):
+            whole_ones = [piece.um == STICK_UM for piece, _begins in run.cuts]
+            found += bool(whole_ones and all(whole_ones) and _ELBOW not in (before, after))
+        return found
+
     def bends(self, trade_size: str | None, start_m: float) -> list[tuple[Bend, Piece | None, float]]:
         """Every bend by hand with the piece it lies in whole, and where that piece begins in its run [m].
 
@@ -258,7 +270,8 @@ _PLAIN, _BODY, _ELBOW = 0, 1, 2
 def _fitting(walked: Walked) -> int:
     if walked.leg.end in ("body", "pull elbow"):
         return _BODY
-    return _ELBOW if walked.turn_deg > 1e-6 and walked.leg.bend == "elbow" and not walked.pulls else _PLAIN
+    elbow = walked.turn_deg > 1e-6 and walked.leg.bend == "elbow" and not walked.pulls
+    return _ELBOW if elbow and not walked.method.flexible else _PLAIN
 
 
 @functools.cache

@@ -25,6 +25,8 @@ OFFERED: Final = ("4 x 1-1/2 square", "4 x 2-1/8 square", "4-11/16 x 1-1/2 squar
 RINGED: Final = " with its ring"
 BY_VOLUME: Final = "by its volume"
 """Name on the list of a box that is chosen by the volume marked in it."""
+PULL_BOX: Final = "as long as 314.28 asks"
+"""Name on the list of a box for 4 AWG and larger, whose length its finding tells."""
 LOOP_M: Final = 12 * INCH_M
 """An unbroken loop this long counts twice, twice the 6 in of 300.14: 314.16(B)(1)."""
 
@@ -133,8 +135,10 @@ def box_name(case: Case, walked: Walked, size: str, ground: int) -> str:
     """The box to buy for the end of a leg: as typed, or the smallest offered that is enough for a wire size."""
     if walked.leg.box is not None:
         return walked.leg.box
+    if large(case.book, size):
+        return PULL_BOX
     contents = contents_of(case, walked, size, ground)
-    needed = None if contents is None or large(case.book, size) else needed_in3(contents, case.job.code)
+    needed = None if contents is None else needed_in3(contents, case.job.code)
     if needed is None or walked.leg.box_in3 is not None:
         return OFFERED[-1]
     return box_of(walked, needed)[0].removesuffix(RINGED)
