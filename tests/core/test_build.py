@@ -14,7 +14,7 @@ from awlmark.core.job.file import dumps, loads
 from awlmark.core.job.model import Job
 from awlmark.core.scribe import read_entry
 from awlmark.data import demo_job
-from tests.support import straight
+from tests.support import entered, straight
 
 
 def typed(job: Job, *entries: str) -> Job:
@@ -181,3 +181,19 @@ class AsBuilt(unittest.TestCase):
     def test_notes_keep_their_pictures(self) -> None:
         job = typed(demo_job(), "note rock at 40 ft photo pics/7.jpg")
         self.assertEqual((job.build.notes[0].text, job.build.notes[0].photo), ("rock at 40 ft", "pics/7.jpg"))
+
+
+class AsPlanned(unittest.TestCase):
+    def test_a_line_built_as_planned_is_not_short(self) -> None:
+        for text in (
+            "48a; right 10 pvc40 box; right 5 pvc40; up 3 pvc40 k", "32a; up 3 nm; right 20 nm box; right 10 nm k",
+            "48a; up 3 nm; right 20 nm box; down 3 emt k",
+        ):  # fmt: skip
+            job = entered(text)
+            built = put(job, *(Put(f"legs[{leg.id}].built_m", leg.length_m) for leg in job.legs))
+            found = deviation(solve(built))
+            assert found is not None
+            self.assertGreaterEqual(found.spare_m, -1e-6, text)
+            self.assertLess(found.spare_m, 0.31)
+            longer = put(built, Put(f"legs[{job.legs[-1].id}].built_m", job.legs[-1].length_m + 1.0))
+            self.assertLess(deviation(solve(longer)).spare_m, found.spare_m - 0.6)

@@ -24,7 +24,7 @@ from awlmark.core.wire.boxes import Contents, needed_in3
 from awlmark.core.wire.outlet import gfci_rows, gfci_wanted
 from awlmark.core.wire.terminals import fallback_torque
 from awlmark.data import demo_job
-from tests.support import legs, straight
+from tests.support import entered, legs, straight
 
 
 def found(job: Job, finding_id: str) -> Finding:
@@ -348,6 +348,15 @@ class Comparing(unittest.TestCase):
         own = [c for c in compare(demo_job(), 400).best if not c.method and c.breaker_a == 60 and c.size == "6"]
         self.assertTrue(any(abs((c.pull_lbf or 0) - hardest) < 0.1 for c in own))
         self.assertTrue(any(abs(c.hours - sum(kind_hours(made.parts, made.job).values())) < 0.05 for c in own))
+
+    def test_cable_that_is_not_made_in_aluminium_is_no_candidate_in_it(self) -> None:
+        job = entered("up 3 nm; right 22 nm; down 3 nm k; 40a")
+        found = compare(job, 4000)
+        self.assertEqual({choice.material for choice in found.best if not choice.method}, {"cu"})
+        for choice in found.best[:40]:
+            pins = {"breaker_a": choice.breaker_a, "material": choice.material, "size": choice.size}
+            taken = put(job, *(Put(f"circuit.{name}", value) for name, value in pins.items()))
+            self.assertEqual(solve(taken).circuit.material, choice.material)
 
     def test_marks_are_those_that_every_pair_compared_would_give(self) -> None:
         every = compare(demo_job(), 5000).best

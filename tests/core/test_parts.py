@@ -186,6 +186,15 @@ class Cutting(unittest.TestCase):
             # What has been proved once is what every later cut takes.
             self.assertEqual(len(cut(pieces)), plan.number)
 
+    def test_what_the_linear_program_alone_misses_and_what_fits_to_a_hair(self) -> None:
+        # Three to each of five sticks; found by trying every way to share them out.
+        fifteen = (41.738, 41.645, 35.689, 36.999, 40.768, 36.976, 36.787, 41.065, 41.31, 36.069, 36.167, 42.427, 42.96,
+                   39.526, 39.567)  # fmt: skip
+        # Twice 59-31/32 in and one kerf of 1/16 are ten feet.
+        for inches, number in ((fifteen, 5), ((59.96875,) * 12, 6), ((59.96875, 59.96875, 119.9), 2)):
+            plan = cut_exactly([Piece(f"leg-{n}", 0.0, length * INCH_M) for n, length in enumerate(inches)])
+            self.assertEqual((plan.number, plan.proved), (number, True))
+
     @given(
         st.lists(
             st.one_of(st.sampled_from([0.1, 0.5, 1.016, 1.5224, 1.524, STICK_M]), st.floats(0.01, STICK_M)), max_size=50

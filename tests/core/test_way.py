@@ -33,7 +33,7 @@ from awlmark.core.run.walls import passage
 from awlmark.core.scribe import read_entry
 from awlmark.core.trial import quote_fixes
 from awlmark.data import demo_job
-from tests.support import legs, straight
+from tests.support import entered, legs, straight
 
 
 def found(job: Job, finding_id: str) -> Finding:
@@ -148,7 +148,7 @@ class Walls(Case):
     def test_seals_by_what_lies_on_both_sides(self) -> None:
         text = found(demo_job(), "seal:leg-3").text
         self.assertIn("against weather", text)
-        self.assertIn("18 in steel nipple in a sleeve", text)
+        self.assertIn("pipe or 18 in steel nipple, in a sleeve", text)
         garage = replace(
             straight(48, 20), legs=legs(("right", 3, "bend"), ("out", 0.5, "box"), ("right", 4, "charger"))
         )
@@ -158,7 +158,7 @@ class Walls(Case):
 
     def test_what_passes_the_wall_by_its_method(self) -> None:
         for method, wall, told in (
-            ("emt", "stud", "18 in steel nipple;"), ("pvc40", "stone", "18 in PVC nipple in a sleeve;"),
+            ("emt", "stud", "18 in steel nipple;"), ("pvc40", "stone", "pipe or 18 in PVC nipple, in a sleeve;"),
             ("mc", "stone", "a sleeve with bushings;"), ("mc", "stud", "a bored hole;"),
         ):  # fmt: skip
             job = put(demo_job(), Put("legs[leg-3].method", method), Put("legs[leg-3].wall", wall))
@@ -529,6 +529,16 @@ class Marks(unittest.TestCase):
             self.assertAlmostEqual(near, behind, delta=INCH_M / 8)
             across = near + behind + (far - near) * math.cos(math.radians(angle))
             self.assertAlmostEqual(across, job.legs[0].length_m, delta=INCH_M / 8)
+
+    def test_elbows_closer_than_they_are_long_are_told(self) -> None:
+        # Two 3/4 elbows take 6 in each on 3 in: radius 4.5 in and 1.5 in straight, from memory.
+        for inches, severity in ((3, STOP), (10, TIGHT), (13, None)):
+            job = entered(f"up 3 emt; right 5; up {inches}in; right 5 k; 48a; 3/4 emt")
+            finding = solve(job).finding("fittings:leg-3")
+            self.assertEqual(finding and finding.severity, severity, inches)
+        close = solve(entered("up 3 emt; right 5; up 10in; right 5 k; 48a; 3/4 emt"))
+        quotes = quote_fixes(close, close.finding("fittings:leg-3"))
+        self.assertTrue(quotes and quotes[0].mends)
 
     def test_the_second_of_two_90s_says_how_the_piece_is_turned(self) -> None:
         for onward, says in (("down", "the same way as"), ("up", "the other way from")):

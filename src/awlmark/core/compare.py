@@ -258,7 +258,9 @@ def span_wide(case: Case, breakers: int = BREAKERS) -> Table:
     """Rows over metal, insulation, breaker and size, whatever of them is open."""
     job, book = case.job, case.book
     circuit = job.circuit
-    metals = (circuit.material,) if circuit.material else MATERIALS
+    # A cable that is not made in aluminium is no candidate in it.
+    offered = MATERIALS if all(section.method.aluminium for section in case.sections) else MATERIALS[:1]
+    metals = (circuit.material,) if circuit.material else offered
     cabled = bool(case.sections) and all(section.method.cable for section in case.sections)
     # A cable comes with its own insulation: only one stands for it.
     kinds = (circuit.insulation,) if circuit.insulation else INSULATIONS[:1] if cabled else INSULATIONS

@@ -20,6 +20,7 @@ from awlmark.core.need.plan import NeedPlan
 from awlmark.core.panel.buses import Bus, whole_drop_finding
 from awlmark.core.parts.along import span_length, spans
 from awlmark.core.parts.cutting import cut, cut_exactly
+from awlmark.core.parts.fits import fit_findings
 from awlmark.core.parts.shop import shop_findings, shop_of
 from awlmark.core.parts.sticks import Piece, Stick, pieces_of
 from awlmark.core.parts.takeoff import Part, list_parts
@@ -258,6 +259,7 @@ def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed
     others += _loss(circuit, need, job, book)
     pulled = pull_circuit(case, picked)
     others += pull_findings(pulled, book.title)
+    others += fit_findings(job, case.line, circuit.trade_sizes, book)
     others += support_findings(job, case.line, circuit.trade_sizes, book)
     others += _reused(job, case, book)
     parts = list_parts(picked.items, picked.place, shop_of(job))

@@ -10,7 +10,7 @@ from awlmark.core.design import Design, solve
 from awlmark.core.finding import HOLDS
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
-from awlmark.core.parts.along import span_length
+from awlmark.core.parts.along import cut_feet, span_length, spans
 from awlmark.core.quantities import FOOT_M
 
 
@@ -56,9 +56,10 @@ def deviation(design: Design) -> Deviation | None:
     built = solve(as_built(design))
     spare = 0.0
     if design.case is not None and built.case is not None and built.case.sections:
-        wire = next((part for part in design.parts if part.aisle == "Wire"), None)
-        cut = wire.quantity * FOOT_M if wire is not None else 0.0
-        spare = cut - span_length(built.case, list(built.case.sections))
+        # Each length of wire or cable was cut for its own stretch.
+        cuts = [cut_feet(design.case, sections) * FOOT_M for _cable, sections in spans(design.case)]
+        now = [span_length(built.case, sections) for _cable, sections in spans(built.case)]
+        spare = min((cut - needed for cut, needed in zip(cuts, now, strict=True)), default=0.0)
     held = {finding.id for finding in design.findings if finding.severity == HOLDS}
     worse = tuple(finding.title for finding in built.findings if finding.severity != HOLDS and finding.id in held)
     return Deviation(measured, built.line.length_m - design.line.length_m, spare, worse, built)

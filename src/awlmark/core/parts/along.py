@@ -46,6 +46,12 @@ def span_length(case: Case, sections: list[Section]) -> float:
     return sum(section.length_m for section in sections) + inside + tails
 
 
+def cut_feet(case: Case, sections: list[Section]) -> float:
+    """Length that is bought for neighbouring sections, in whole feet with the waste that the job sets [ft]."""
+    more = 1 + case.job.buying.waste_percent / 100
+    return float(math.ceil(more * span_length(case, sections) / FOOT_M - 1e-6))
+
+
 def conductors(case: Case) -> tuple[tuple[str, str], ...]:
     """Colour and letter of each conductor."""
     hots = (("black", "1"), ("red", "2"))[: case.hots]
@@ -63,12 +69,12 @@ def count_wire(tally: Tally) -> None:
     table, ground = tally.table, tally.ground
     case, book = table.case, table.case.book
     insulation, metal = table.insulation[table.group], table.material[table.group]
-    sizes, more = len(book.sizes), 1 + case.job.buying.waste_percent / 100
+    sizes = len(book.sizes)
     base = (metal * len(book.insulations) + insulation) * sizes
     # One array for all spans, so that the tally knows them for the same wire.
     hots, grounds, cables = base + table.hot, np.where(ground < 0, -1, base + ground), metal * sizes + table.hot
     for cable, sections in spans(case):
-        feet = float(math.ceil(more * span_length(case, sections) / FOOT_M - 1e-6))
+        feet = cut_feet(case, sections)
         marks = [walked.leg.id for section in sections for walked in section.legs]
         if cable:
             method = sections[0].method.key

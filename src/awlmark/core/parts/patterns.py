@@ -13,8 +13,10 @@ from awlmark.core.book.edition import Floats, Ints
 
 _NODES = 2048
 """Steps of a search between looks at the clock."""
-GRID_M = 1e-4
-"""Lengths are rounded up to this for the pattern search [m]."""
+GRID_M = 1e-6
+"""Lengths are rounded to this for the pattern search [m]: all of a stick's together stay far under a kerf."""
+MOST_PATTERNS = 5000
+"""Up to so many ways to fill a stick all of them are tried, and the plan is proved."""
 
 
 def fewest(lengths: list[float], stick: float, kerf: float, limit_s: float) -> tuple[tuple[tuple[int, ...], ...], int]:
@@ -38,16 +40,18 @@ def fewest(lengths: list[float], stick: float, kerf: float, limit_s: float) -> t
     """
     end = time.monotonic() + limit_s
     # The last piece of a stick needs no cut, so a stick holds pieces and kerfs up to its length and one kerf more.
-    rounded = [math.ceil(round(length / GRID_M, 3)) + math.ceil(kerf / GRID_M) for length in lengths]
-    room = math.floor(round(stick / GRID_M, 3)) + math.ceil(kerf / GRID_M)
+    rounded = [math.floor(length / GRID_M + 1e-3) + math.floor(kerf / GRID_M) for length in lengths]
+    room = math.floor(stick / GRID_M + 1e-3) + math.ceil(kerf / GRID_M)
     sizes = sorted(set(rounded), reverse=True)
     kinds = [[place for place, length in enumerate(rounded) if length == size] for size in sizes]
     wanted = np.array([len(kind) for kind in kinds])
     widths = np.minimum(np.array(sizes), room)
     most = np.minimum(room // widths, wanted)
-    columns = list(np.diag(most))
-    bound = 0.0
-    while time.monotonic() < end:
+    columns, bound = list(np.diag(most)), 0.0
+    every = _every_pattern(widths.tolist(), wanted.tolist(), room)
+    if every is not None:
+        columns = every
+    while every is None and time.monotonic() < end:
         solved = linprog(np.ones(len(columns)), A_ub=-np.stack(columns, 1), b_ub=-wanted, method="highs")
         if solved.x is None:
             break
@@ -70,9 +74,33 @@ def fewest(lengths: list[float], stick: float, kerf: float, limit_s: float) -> t
         options={"time_limit": left},
     )
     least = math.ceil(bound - 1e-6)
+    if every is not None and whole.status == 0:
+        least = round(whole.fun)
     if whole.x is None:
         return tuple((place,) for place in range(len(lengths))), least
     return _dealt(np.rint(whole.x).astype(int), columns, kinds), least
+
+
+def _every_pattern(widths: list[int], wanted: list[int], room: int) -> list[Ints] | None:
+    """All ways to fill a stick that leave no room for another piece; None where there are too many to try."""
+    found: list[Ints] = []
+    taken = [0] * len(widths)
+
+    def fill(depth: int, left: int) -> bool:
+        if depth == len(widths):
+            full = all(taken[at] == wanted[at] or left < width for at, width in enumerate(widths))
+            if full and any(taken):
+                found.append(np.array(taken))
+            return len(found) <= MOST_PATTERNS
+        for count in range(min(left // widths[depth], wanted[depth]), -1, -1):
+            taken[depth] = count
+            if not fill(depth + 1, left - count * widths[depth]):
+                return False
+        taken[depth] = 0
+        return True
+
+    # The walk itself is bounded too: every way down the tree ends in at most one pattern.
+    return found if len(widths) <= 24 and fill(0, room) else None
 
 
 def _best_pattern(worth: Floats, widths: Ints, wanted: Ints, room: int, end: float) -> tuple[Ints, float, bool]:

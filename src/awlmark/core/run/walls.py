@@ -107,7 +107,7 @@ def wall_findings(job: Job, line: Line, book: Book) -> list[Finding]:
         if closing:
             thick = print_length(there.thick_m, job.units)
             piece = f"{there.nipple_in:g} in {there.kind}" if there.nipple_in else "cut piece"
-            piece = "the pipe itself or a " + piece if there.nipple_in else piece
+            piece = f"pipe or {piece}" if there.nipple_in else piece
             piece = there.kind if there.kind in (SLEEVE, HOLE) else f"{piece}{', in a sleeve' if there.sleeved else ''}"
             text = f"{thick} of {leg.wall or 'wall'}: {piece}; close it {', '.join(closing)}. Seal is on the list."
             clause = "300.21, 300.7(A)" if there.fire else "300.7(A)"

@@ -206,7 +206,7 @@ def _judged(
     if bought and severity == STOP:
         # No standard box is enough: one is bought by the volume on its label, and that has to be read.
         severity, ask = UNREAD, f"leg {walked.number} box "
-        text = f"{what}, more than a standard box: choose one by the volume marked in it and type that."
+        text = f"{what}, beyond standard boxes: choose one by its marked volume, type that."
     else:
         text = f"{what}; {name} has {volume:g} in³." if volume is not None else f"{what}; {name} has not."
     return Finding(
@@ -261,8 +261,8 @@ def _outlet_box(t: Teller) -> Finding | None:
     needed = None if contents is None else needed_in3(contents, t.case.job.code)
     if receptacle is None or contents is None or needed is None or not legs:
         return None
-    plate = "a two-gang plate for its large face" if receptacle.amps > 20 else "a one-gang plate"
-    what = f"The box behind the {receptacle.config}, with {plate}, has to hold {needed:g} in³"
+    plate = "two-gang" if receptacle.amps > 20 else "one-gang"
+    what = f"The box behind the {receptacle.config}, with a {plate} plate, has to hold {needed:g} in³"
     place = {"at_m": t.case.line.length_m, "where": "charger", "sums": sums_of(contents)}
     return _judged("outlet-box", "Box of the receptacle", what, legs[-1], needed, t, place)
 
