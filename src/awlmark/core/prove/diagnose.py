@@ -4,93 +4,31 @@ from __future__ import annotations
 
 from typing import Final
 
-import msgspec
-
 from awlmark.core.design import Design
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT
-from awlmark.core.prove.expect import BREAKER, FACE, RANGE_A, drop_split
+from awlmark.core.prove.expect import BREAKER, FACE, LEADS_OHM, RANGE_A, drop_split
 from awlmark.core.prove.log import Judged, latest
+from awlmark.core.prove.volts import Meaning, ground_open, pattern, pattern_one
 from awlmark.core.quantities import print_temperature
 
-NEAR: Final = 0.04
-"""Share of the nominal volts within which a reading counts as that value."""
-UNEVEN_V: Final = 3.0
-"""Between the two legs this and more is worth a note; common practice."""
 UPSTREAM_OHM: Final = 5.0 / 48.0
 """Real services and their transformers sag up to 5 V at 48 A before it is worth a word; common practice."""
 GUARD_SHARE: Final = 0.15
 """A unit that guards itself from heat draws about half its current, within this share; common practice."""
 SAG_SPARE_V: Final = 0.5
 """Sag this far over the design's is told; a meter and the utility's side are not known better."""
+THIN: Final = "Thinner wire than designed"
+THIN_DO: Final = "Read the gauge off the jacket; replace it, or set the charger down."
+JOINT_DO: Final = "Off, prove dead, retorque breaker, boxes and charger."
+WHERE_DO: Final = "Read breaker, terminal and wire after an hour: one hot end is a joint, all warm the gauge."
+HOT_SHARE: Final = 1.35
+"""A rise over the designed one that is told; common practice."""
+END_SHARE: Final = 1.25
+"""And over the wire's own, so that it is the end and not the wire."""
+LEAST_RISE_K: Final = 0.5
+"""Designed rises below this tell nothing [K]."""
 HOT_RISE_K: Final = 45.0
 """Rise at full current that a sound joint does not reach; common practice."""
-
-
-class Meaning(msgspec.Struct, frozen=True):
-    """What readings point at."""
-
-    severity: str
-    title: str
-    text: str
-    do: str = ""
-    """What to do next."""
-
-
-def pattern(one_two: float, one_n: float, two_n: float, ref: str = "neutral") -> Meaning:
-    """The fault that three volts at one place point at.
-
-    Parameters
-    ----------
-    one_two, one_n, two_n : float
-        Between the hots, and from each to neutral or ground [V].
-    ref : {"neutral", "ground"}
-        What the last two were read to; a hardwired unit has no neutral.
-    """
-
-    def near(found: float, wanted: float) -> bool:
-        return abs(found - wanted) <= max(NEAR * wanted, 4.0)
-
-    if near(one_two, 0) and near(one_n, 120) and near(two_n, 120):
-        return Meaning(STOP, "Both hots on one leg", "Nothing between the hots, 120 V from each: they share a leg.",
-                       "Move one of them to the next space down: legs alternate.")  # fmt: skip
-    if near(one_two, 120) and ((near(one_n, 120) and near(two_n, 0)) or (near(one_n, 0) and near(two_n, 120))):
-        text = f"120 V between the hots, none from one to {ref}: it is landed there."
-        where = "the neutral" if ref == "neutral" else "the neutral or the ground"
-        return Meaning(STOP, f"Second hot on {where}", text, "Switch off, prove dead, land it on the breaker.")
-    if near(one_two, 208) and near(one_n, 120) and near(two_n, 120):
-        return Meaning(NOTE, "Three-phase supply", "208 V between the hots: two legs of a three-phase supply.",
-                       "Set the supply to 120/208; the charger gives less power.")  # fmt: skip
-    if near(one_two, 240) and not near(one_n, 120) and near(one_n + two_n, one_two):
-        return Meaning(STOP, "Loose neutral", f"240 V between the hots, {one_n:.0f} and {two_n:.0f} V to {ref}.",
-                       "Switch off now; the neutral upstream, then the utility.")  # fmt: skip
-    if near(one_two, 0) and (near(one_n, 0) or near(two_n, 0)):
-        return Meaning(STOP, "A leg is missing", "One hot shows nothing: breaker pole, lug or wire is open.",
-                       "Prove dead, follow that wire from the breaker.")  # fmt: skip
-    if one_two < 228:
-        return Meaning(
-            TIGHT,
-            "Low supply",
-            f"{one_two:.0f} V without load is below Range A.",
-            "Read it at the service; ask the utility.",
-        )
-    if one_two > 252:
-        return Meaning(TIGHT, "High supply", f"{one_two:.0f} V without load is above Range A.", "Ask the utility.")
-    if abs(one_n - two_n) >= UNEVEN_V - 1e-9:
-        return Meaning(
-            NOTE,
-            "Legs differ",
-            f"{abs(one_n - two_n):.1f} V between the legs.",
-            "Balance the loads; look at the neutral.",
-        )
-    return Meaning(HOLDS, "As it should be", f"{one_two:.0f}, {one_n:.0f} and {two_n:.0f} V.")
-
-
-def ground_open(one_two: float, one_g: float, two_g: float) -> Meaning | None:
-    """Full volts between the hots, about none to ground: an open ground, which a test of the hots never shows."""
-    if one_two > 200 and one_g < 60 and two_g < 60:
-        return Meaning(STOP, "Ground is open", "Full volts between the hots, about none from hot to ground.",
-                       "Do not charge. Follow the ground from the bar.")  # fmt: skip
-    return None
 
 
 def sag(
@@ -136,7 +74,7 @@ def sag(
         watts = over_branch * amps
         text = f"The branch sags {branch:.1f} V, designed {branch_planned:.1f}: {milli:.0f} mΩ too many,"
         text += f" {watts:.0f} W in one place."
-        return Meaning(STOP, "A joint of the branch", text, "Off, prove dead, retorque breaker, boxes and charger.")
+        return Meaning(STOP, "A joint of the branch", text, JOINT_DO)
     milli = over_up / amps * 1000
     text = f"The panel itself sags {upstream:.1f} V, usually up to {usual_up:.1f}: {milli:.0f} mΩ too many there."
     return Meaning(TIGHT, "Upstream of the panel", text, "Feeder lugs, main, then the utility.")
@@ -271,6 +209,85 @@ def guard_setting(design: Design, found_a: float) -> Meaning:
     return Meaning(HOLDS, "Setting holds", f"Set to {found_a:g} A; the circuit carries {most:g} A.")
 
 
+def branch(now: dict[str, Judged], sagged: Meaning | None, air_c: float | None) -> list[Meaning]:
+    """Where the branch has too much resistance: at an end, or all along, as a thinner wire has.
+
+    Sag and the loop's ohms tell that there is too much; the ends' heat against the wire's tells where. Without it the
+    ground's loop does: a thin wire adds to it half of what it adds to the loop of the hots, a joint all or nothing.
+
+    Parameters
+    ----------
+    now : dict
+        The latest readings that count, by test.
+    sagged : Meaning or None
+        What the sag says.
+    air_c : float or None
+        Air when the heat was read [degC].
+    """
+    rises = {place: _rise(now.get(f"{place} 60 min"), air_c) for place in ("lug", BREAKER, "wire")}
+    over = {key: _over(now.get(key)) for key in ("ohm 1-2", "ohm 1-N", "ohm G")}
+    loop = max((share for key, share in over.items() if share is not None and key != "ohm G"), default=None)
+    wide = [key for key, share in over.items() if share is not None and not _within(now[key])]
+    hot = {place: share for place, share in rises.items() if share is not None and share > HOT_SHARE}
+    wire = rises["wire"] or 1.0
+    ends = {place: share for place, share in hot.items() if place != "wire" and share > END_SHARE * wire}
+    before = sagged is not None and "panel" in sagged.title.lower()
+    beyond = sagged is not None and sagged.severity != HOLDS and not before
+    if ends:
+        place = max(ends, key=lambda end: ends[end])
+        where = "at the breaker" if place == BREAKER else "at the charger"
+        text = f"The terminal {where} warms {ends[place]:.1f} times as much as a sound one, its wire does not."
+        return [Meaning(STOP, f"Joint {where}", text, "Off, prove dead, remake it; replace what has browned.")]
+    if "wire" in hot and (beyond or wide):
+        text = f"The wire itself warms {hot['wire']:.1f} times as much as designed, and its resistance is too large."
+        return [Meaning(STOP, THIN, text, THIN_DO)]
+    split = _split(over, loop, now) if beyond or wide else None
+    unsplit = split is None and sagged is not None and sagged.title == "Sag beyond the wire"
+    if sagged is not None and (before or unsplit or not (beyond or wide)):
+        return [sagged]
+    if split is not None or not (beyond or wide):
+        return [split] if split is not None else []
+    told = sagged.text if beyond and sagged is not None else f"{wide[0]}: more than the design's ohms and their band."
+    known = all(share is not None for share in rises.values())
+    return [Meaning(STOP, "A joint of the branch", told, JOINT_DO if known else WHERE_DO)]
+
+
+def _rise(each: Judged | None, air_c: float | None) -> float | None:
+    """Rise over the air as a share of the designed one."""
+    if each is None or each.test is None or each.reading.value is None or air_c is None:
+        return None
+    planned = each.test.expected - air_c
+    return (each.reading.value - air_c) / planned if planned > LEAST_RISE_K else None
+
+
+def _over(each: Judged | None) -> float | None:
+    """Ohms over the expected ones, as a share of them."""
+    if each is None or each.test is None or each.reading.value is None or each.test.expected <= 0:
+        return None
+    return each.reading.value / each.test.expected - 1
+
+
+def _within(each: Judged) -> bool:
+    assert each.test is not None and each.reading.value is not None
+    return each.reading.value <= each.test.high
+
+
+def _split(over: dict[str, float | None], loop: float | None, now: dict[str, Judged]) -> Meaning | None:
+    """Gauge or joint, by what both loops have too much of; None where the meter is too coarse for it."""
+    ground = over["ohm G"]
+    if loop is None or ground is None:
+        return None
+    key = "ohm 1-2" if over["ohm 1-2"] is not None else "ohm 1-N"
+    extra, beside = (share * now[name].test.expected for share, name in ((loop, key), (ground, "ohm G")))  # type: ignore[union-attr]
+    if extra < 2 * LEADS_OHM:
+        return None
+    if 0.35 <= beside / extra <= 0.65:
+        text = f"Both loops read too much, the hots' {extra:.2g} ohm, the ground's {beside:.2g}: one hot's half of it."
+        return Meaning(STOP, THIN, text, THIN_DO)
+    text = f"The loop reads {extra:.2g} ohm too much, all of it in one place."
+    return Meaning(STOP, "A joint of the branch", text, JOINT_DO)
+
+
 def meanings(design: Design) -> tuple[Meaning, ...]:
     """What the log's latest readings point at, worst first."""
     now = {key: each for key, each in latest(design).items() if each.reading.value is not None}
@@ -280,21 +297,29 @@ def meanings(design: Design) -> tuple[Meaning, ...]:
         each: Judged | None = now.get(key)
         return None if each is None else each.reading.value
 
+    made = design.circuit
+    nominal = made.volts if made is not None else 240.0
     for end in ("panel", "charger"):
         one_two, one_n, two_n = (value(f"{end} {pair}") for pair in ("1-2", "1-N", "2-N"))
+        if made is not None and made.hots == 1:
+            found += [] if one_n is None else [pattern_one(one_n, value(f"{end} 1-G"))]
+            continue
         if one_two is not None and one_n is not None and two_n is not None:
-            found.append(pattern(one_two, one_n, two_n))
+            found.append(pattern(one_two, one_n, two_n, nominal_v=nominal))
         one_g, two_g = value(f"{end} 1-G"), value(f"{end} 2-G")
         if one_two is not None and one_g is not None and two_g is not None:
             opened = ground_open(one_two, one_g, two_g)
             found += [opened] if opened else []
             if one_n is None or two_n is None:
                 # Without a neutral to read to, the ground tells the same faults.
-                told = pattern(one_two, one_g, two_g, "ground")
+                told = pattern(one_two, one_g, two_g, "ground", nominal)
                 found += [told] if opened is None or told.severity != STOP else []
-    idle, loaded, amps = value("charger 1-2"), value("charger loaded"), value("amps")
+    pair = "1-2" if made is None or made.hots == 2 else "1-N"
+    idle, loaded, amps = value(f"charger {pair}"), value("charger loaded"), value("amps")
+    sagged = None
     if idle is not None and loaded is not None and amps:
-        found.append(sag(design, idle, loaded, amps, value("panel 1-2"), value("panel loaded")))
+        sagged = sag(design, idle, loaded, amps, value(f"panel {pair}"), value("panel loaded"))
+    found += branch(now, sagged, design.job.prove.ambient_c)
     setting = value("setting")
     if setting is not None:
         found.append(guard_setting(design, setting))

@@ -8,9 +8,10 @@ from typing import Final
 import msgspec
 
 from awlmark.core.design import Design
-from awlmark.core.job.model import SETTINGS_A
+from awlmark.core.job.model import MATERIALS, SETTINGS_A
+from awlmark.core.parts.along import span_length, spans
 from awlmark.core.prove.network import POINTS, Circuit, circuit_of, solve_network
-from awlmark.core.prove.thermal import an_hour, thermal_of
+from awlmark.core.prove.thermal import ALPHA, an_hour, thermal_of
 
 ORDER: Final = ("dead", "continuity", "insulation", "live", "charge", "heat")
 """Tests in this order: dead first, live last."""
@@ -18,6 +19,12 @@ DEAD_V: Final = 3.0
 """A sound tester shows less than this on a dead circuit; common practice."""
 LEADS_OHM: Final = 0.03
 """Clips of a meter whose leads are nulled; common practice."""
+TELLS_OHM: Final = 0.015
+"""Half a gauge has to make this much for a meter with nulled leads to tell it; common practice [ohm]."""
+TELLS_SHARE: Final = 0.10
+"""What length, temperature and the wire itself leave open; common practice."""
+RACEWAY_OHM: Final = 0.001
+"""A raceway that is the ground; its tables give no dc resistance."""
 INSULATION_OHM: Final = 1e6
 """Least insulation at 500 V; common practice."""
 RANGE_A: Final = 0.05
@@ -67,10 +74,11 @@ def _tests(design: Design) -> tuple[Test, ...]:
         points = f"panel {one}", f"panel {other}"
         found.append(Test(f"dead {one}-{other}", "dead", f"Dead, {one} to {other}", "V", 0.0, 0.0, DEAD_V,
                           "common practice; tester proved before and after", True, points))  # fmt: skip
-    loop = 2 * circuit.wire_ohm
-    found.append(_ohms("ohm 1-2" if circuit.hots == 2 else "ohm 1-N", "Loop of the hots, far ends joined", loop))
+    wire, thinner, ground = cold_ohms(design)
+    names = ("ohm 1-2", "Loop of the hots") if circuit.hots == 2 else ("ohm 1-N", "Loop of hot and neutral")
+    found.append(_ohms(names[0], f"{names[1]}, far ends joined", 2 * wire, 2 * thinner))
     if circuit.ground:
-        found.append(_ohms("ohm G", "Ground with one hot, far ends joined", circuit.ground_ohm + circuit.wire_ohm))
+        found.append(_ohms("ohm G", "Ground with one hot, far ends joined", ground + wire, ground + thinner))
     for hot in hots:
         found.append(Test(f"megohm {hot}-G", "insulation", f"Insulation, {hot} to ground, charger off", "ohm", 5e8,
                           INSULATION_OHM, 1e13, "common practice, 500 V", True, None))  # fmt: skip
@@ -130,9 +138,30 @@ def _last(design: Design, key: str) -> float | None:
     return last if last is not None and last > 0 else None
 
 
-def _ohms(key: str, name: str, ohms: float) -> Test:
-    return Test(key, "continuity", name, "ohm", ohms, max(ohms * 0.75 - 0.02, 0.0), ohms * 1.25 + LEADS_OHM,
-                "Table 8 by length; leads nulled", True)  # fmt: skip
+def cold_ohms(design: Design) -> tuple[float, float, float]:
+    """One hot of the dead branch, the same in the next thinner gauge, and its ground [ohm]: dc, cold, with its tails.
+
+    Table 8 gives ohms at 75 C; dead wire is at the site's own temperature (note 2 of the table).
+    """
+    made, book = design.circuit, design.book
+    assert made is not None and design.case is not None
+    metal, at = MATERIALS.index(made.material), book.sizes.index(made.size)
+    air = AIR_C if design.job.prove.ambient_c is None else design.job.prove.ambient_c
+    length_m = sum(span_length(design.case, sections) for _cable, sections in spans(design.case))
+    per_ohm = (1 + ALPHA[made.material] * (air - 75.0)) * length_m / 1000
+    table = book.resistance[metal, 0]
+    ground = float(table[book.sizes.index(made.ground)]) * per_ohm if made.ground else RACEWAY_OHM
+    return float(table[at]) * per_ohm, float(table[max(at - 1, 0)]) * per_ohm, ground
+
+
+def _ohms(key: str, name: str, ohms: float, thinner: float) -> Test:
+    """A band narrow enough to show one gauge less, where a meter can; elsewhere it says that ohms cannot."""
+    halfway = (thinner - ohms) / 2
+    tells = halfway >= max(TELLS_OHM, TELLS_SHARE * ohms)
+    high = ohms + halfway if tells else ohms * (1 + TELLS_SHARE) + LEADS_OHM
+    source = "Table 8 by length, cold, with its tails; leads nulled"
+    source += "" if tells else "; one gauge less is not told by ohms on so short a wire"
+    return Test(key, "continuity", name, "ohm", ohms, max(ohms * (1 - 2 * TELLS_SHARE) - 0.01, 0.0), high, source, True)
 
 
 def _heat(design: Design) -> list[Test]:

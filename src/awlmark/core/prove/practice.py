@@ -17,7 +17,7 @@ from awlmark.core.job.file import write_file
 from awlmark.core.job.model import Job
 from awlmark.core.prove.expect import tests_of
 from awlmark.core.prove.instruments import take
-from awlmark.core.prove.network import HEALTHY, Faults
+from awlmark.core.prove.network import HEALTHY, Circuit, Faults, circuit_of
 from awlmark.core.quantities import print_length
 
 LEVELS: Final = ("first", "second", "third")
@@ -108,6 +108,20 @@ PLANTED: Final = (
 """Faults of the bench; those with ``seen`` are found by eye."""
 
 
+def applicable(circuit: Circuit | None) -> tuple[Planted, ...]:
+    """The faults of the bench that a meter shows on a circuit: one with a single hot has no second to misplace."""
+    if circuit is None:
+        return ()
+    joined = [each for each in PLANTED if not each.seen and (circuit.ground or each.key != "ground open")]
+    if circuit.hots == 2:
+        return tuple(joined)
+    missing = _joined("leg missing", 0, "A leg is missing", "The hot is open: nothing to neutral, nothing to ground.",
+                      Faults(open_at=("panel 1",)))  # fmt: skip
+    single = {"leg missing": missing, "same leg": None, "neutral for hot": None}
+    kept = [single.get(each.key, each) for each in joined]
+    return tuple(each for each in kept if each is not None)
+
+
 class Exercise(msgspec.Struct, frozen=True):
     """One fault to find."""
 
@@ -126,12 +140,16 @@ class Score(msgspec.Struct, frozen=True):
     """Seed, what it was, what was answered."""
 
 
-def exercise(seed: int, level: int) -> Exercise:
-    """A fault at a level (0 to 2), the same for the same seed; with it four others to choose from."""
+def exercise(seed: int, level: int, design: Design | None = None) -> Exercise:
+    """A fault at a level (0 to 2), the same for the same seed; with it four others to choose from.
+
+    On a design only faults that its circuit can have are planted; without one any of the bench.
+    """
     dice = random.Random(seed * 7 + level)
-    fitting = [each for each in PLANTED if each.level <= level]
-    planted = dice.choice(fitting)
-    others = [each for each in PLANTED if each.key != planted.key]
+    seen = [each for each in PLANTED if each.seen]
+    every = list(PLANTED) if design is None else [*applicable(circuit_of(design)), *seen]
+    planted = dice.choice([each for each in every if each.level <= level])
+    others = [each for each in every if each.key != planted.key]
     choices = [planted, *dice.sample(others, 4)]
     dice.shuffle(choices)
     return Exercise(seed, level, planted, tuple(choices))
