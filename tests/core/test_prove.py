@@ -25,6 +25,7 @@ from awlmark.core.prove.log import judge, judged, latest, out_of_order, read_log
 from awlmark.core.prove.network import CONTACT_OHM, SERVICE_OHM, Faults, circuit_of, solve_network
 from awlmark.core.prove.practice import PLANTED, Score, answer, applicable, card, exercise, readings
 from awlmark.core.prove.remind import reminders
+from awlmark.core.prove.split import fitting
 from awlmark.core.prove.thermal import an_hour, charging, heat_run, steady, thermal_of
 from awlmark.core.prove.volts import ground_open, pattern
 from awlmark.core.quantities import FOOT_M
@@ -381,6 +382,36 @@ class Confusion(unittest.TestCase):
                     wrong.append((number, circuit.hots, planted.key if planted else "sound", [m.title for m in stops]))
         self.assertGreater(tried, 150)
         self.assertLessEqual(len(wrong), 0.05 * tried, wrong)
+
+
+class Procedure(unittest.TestCase):
+    def test_what_is_asked_next_parts_what_is_left(self) -> None:
+        bare = put(demo_job(), Put("prove.readings", ()), Put("prove.ambient_c", 20.0), Put("prove.signatures", ()))
+        for planted in applicable(circuit_of(DEMO)):
+            job, steps = bare, 0
+            # All in order until something is out of its band; then as the diagnosis asks.
+            while steps < 40:
+                design = solve(job)
+                left, splits = fitting(design)
+                if left and splits is None:
+                    break
+                unread = [test for test in tests_of(design) if test.key not in latest(design)]
+                test = splits or unread[0]
+                if splits is not None:
+                    self.assertGreater(len(left), 1)
+                value = take(solve(bare), test, planted.faults)
+                reading = Reading(id=f"r{steps + 1}", test=test.key, value=value, raw="taken", when="2026-03-01T10:00")
+                job, steps = put(job, Put("prove.readings", (*job.prove.readings, reading))), steps + 1
+            self.assertIn(planted.key, [one.key for one in left], planted.key)
+            self.assertLessEqual(len(left), 2, (planted.key, [one.key for one in left]))
+
+    def test_nothing_is_energised_over_a_dead_test(self) -> None:
+        loop = Reading(id="r1", test="ohm 1-2", value=1e7, raw="taken", when="2026-03-01T10:00")
+        job = put(demo_job(), Put("prove.readings", (loop,)), Put("prove.signatures", ()))
+        _left, splits = fitting(solve(job))
+        self.assertTrue(splits is None or splits.stage in ("dead", "continuity"))
+        sound = put(job, Put("prove.readings", ()))
+        self.assertEqual(fitting(solve(sound)), ((), None))
 
 
 class Practising(unittest.TestCase):

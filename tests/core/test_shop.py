@@ -16,7 +16,7 @@ from awlmark.core.job.file import dumps, loads
 from awlmark.core.job.model import Job
 from awlmark.core.job.spot import Spot
 from awlmark.core.parts.bookfile import read_book, write_book
-from awlmark.core.parts.quote import estimate, rates
+from awlmark.core.parts.quote import cents, estimate, rates
 from awlmark.core.scribe import read_entry
 from awlmark.core.trial import quote_fixes
 from awlmark.data import demo_job
@@ -154,6 +154,10 @@ class Quoting(unittest.TestCase):
         self.assertEqual(sums.rebate, 400)
         self.assertAlmostEqual(sums.total, whole - 400, places=2)
         self.assertEqual((sums.paid, sums.planned), (290.0, round(2 * 146.28, 2)))
+
+    def test_half_a_cent_goes_up(self) -> None:
+        # 1.005 and 2.675 are a little less than they look in binary; a till rounds what it prints.
+        self.assertEqual([cents(amount) for amount in (1.005, 2.675, 0.125, 10.074999)], [1.01, 2.68, 0.13, 10.07])
 
     def test_the_hours_of_the_quote_are_those_of_the_steps(self) -> None:
         nm = "40a; 14-50; up 3 nm; right 20 nm box; down 3 emt k; leg 1 slip no"

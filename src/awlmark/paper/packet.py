@@ -102,12 +102,12 @@ def _panel(sheets: Sheets) -> None:
         sheets.heading(f"{design.job.supply.panel_name}, {front.spaces} spaces")
         rows = []
         for breaker in sorted_breakers(front):
-            spaces = (
-                f"{breaker.space}, {breaker.space + 2}" if breaker.poles == 2 or breaker.tied else f"{breaker.space}"
-            )
-            legs = "A and B" if breaker.poles == 2 else leg_of(breaker.space)
+            double = breaker.poles == 2 or breaker.tied
+            spaces = f"{breaker.space}, {breaker.space + 2}" if double else f"{breaker.space}"
+            legs = "A and B" if double else leg_of(breaker.space)
             rating = "not read" if breaker.rating_a is None else print_amps(breaker.rating_a)
             kind = "tandem" if breaker.tandem else "quad" if breaker.quad else f"{breaker.poles}-pole"
+            kind = "two 1-pole, tied" if breaker.tied else kind
             rows.append((spaces, legs, breaker.name or "not named", rating, kind))
         sheets.table(
             (

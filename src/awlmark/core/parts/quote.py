@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from decimal import ROUND_HALF_UP, Decimal
+
 import msgspec
 
 from awlmark.core.job.model import Job
@@ -47,6 +49,11 @@ def kind_hours(parts: tuple[Part, ...], job: Job) -> dict[str, float]:
     return counted
 
 
+def cents(amount: float) -> float:
+    """An amount to whole cents, halves up as a till does; what floating point hides of a half is given back."""
+    return float(Decimal(f"{amount:.9f}").quantize(Decimal("0.01"), ROUND_HALF_UP))
+
+
 def estimate(job: Job, parts: tuple[Part, ...], hours: tuple[tuple[str, float], ...]) -> Estimate:
     """What the job comes to.
 
@@ -54,14 +61,14 @@ def estimate(job: Job, parts: tuple[Part, ...], hours: tuple[tuple[str, float], 
     all before it, up to its cap.
     """
     buying = job.buying
-    listed = round(sum(part.total or 0.0 for part in parts), 2)
-    tax = round(listed * buying.tax_percent / 100, 2)
-    labour = None if buying.rate_per_h is None else round(float(buying.rate_per_h) * sum(h for _step, h in hours), 2)
-    margin = round((listed + (labour or 0.0)) * buying.margin_percent / 100, 2)
+    listed = cents(sum(part.total or 0.0 for part in parts))
+    tax = cents(listed * buying.tax_percent / 100)
+    labour = None if buying.rate_per_h is None else cents(float(buying.rate_per_h) * sum(h for _step, h in hours))
+    margin = cents((listed + (labour or 0.0)) * buying.margin_percent / 100)
     whole = listed + tax + (labour or 0.0) + margin
-    rebate = round(whole * buying.rebate_percent / 100, 2)
+    rebate = cents(whole * buying.rebate_percent / 100)
     if buying.rebate_cap is not None:
         rebate = min(rebate, float(buying.rebate_cap))
-    planned = round(sum(part.total or 0.0 for part in parts if part.key in job.paid), 2)
-    paid = round(sum(float(text) for text in job.paid.values()), 2)
-    return Estimate(listed, tax, hours, labour, margin, rebate, round(whole - rebate, 2), paid, planned)
+    planned = cents(sum(part.total or 0.0 for part in parts if part.key in job.paid))
+    paid = cents(sum(float(text) for text in job.paid.values()))
+    return Estimate(listed, tax, hours, labour, margin, rebate, cents(whole - rebate), paid, planned)

@@ -9,6 +9,7 @@ from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, rank
 from awlmark.core.prove.diagnose import meanings
 from awlmark.core.prove.expect import tests_of
 from awlmark.core.prove.log import judged, latest, out_of_order, print_value, wanting
+from awlmark.core.prove.split import fitting
 
 
 @functools.lru_cache(maxsize=2)
@@ -59,9 +60,14 @@ def _next(design: Design) -> list[Finding]:
             return [Finding("prove:sign", UNREAD, "Not ready to sign", text, "your log", stage="prove", ask=ask)]
         text = "Every test is read. Type sign and your name."
         return [Finding("prove:sign", NOTE, "Ready to sign", text, "your log", stage="prove", ask="sign ")]
+    left, splits = fitting(design)
+    test = splits or test
     units = design.job.units
     low, wanted, high = (print_value(value, test.unit, units) for value in (test.low, test.expected, test.high))
     text = f"Next: {test.name}. Expected {wanted}, {low} to {high}. Type read and what it shows."
+    if splits is not None:
+        names = ", ".join(one.name.lower() for one in left[:2]) + (f" or {len(left) - 2} more" if len(left) > 2 else "")
+        text = f"Fits so far: {names}. {test.name} parts them; expected {low} to {high}."
     return [Finding("prove:next", NOTE, "Next test", text, test.source, stage="prove", ask=f"read {test.key} ")]
 
 
