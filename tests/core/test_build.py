@@ -10,6 +10,7 @@ from awlmark.core.build.torque import dials_of, print_torque, read_torque, unrea
 from awlmark.core.design import solve
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put, put
+from awlmark.core.job.face import Breaker, DeadFront
 from awlmark.core.job.file import dumps, loads
 from awlmark.core.job.model import Job
 from awlmark.core.scribe import read_entry
@@ -181,6 +182,21 @@ class AsBuilt(unittest.TestCase):
     def test_notes_keep_their_pictures(self) -> None:
         job = typed(demo_job(), "note rock at 40 ft photo pics/7.jpg")
         self.assertEqual((job.build.notes[0].text, job.build.notes[0].photo), ("rock at 40 ft", "pics/7.jpg"))
+
+
+class Moves(unittest.TestCase):
+    def test_moves_bodies_and_the_controller_are_steps_before_power_comes_back(self) -> None:
+        devices = tuple(Breaker(id=f"d{n}", space=n, name=f"load {n}", poles=1) for n in (1, 4, 5, 8))
+        front = DeadFront(spaces=8, breakers=devices, complete=True)
+        job = put(demo_job(), Put("dead_front", front), Put("supply.knockout", ""), Put("demand.managed", True))
+        ids = [step.id for step in steps_of(solve(job))]
+        move = next(name for name in ids if name.startswith("move:"))
+        self.assertLess(ids.index("try-2"), ids.index(move))
+        self.assertLess(ids.index(move), ids.index("land-breaker"))
+        self.assertLess(ids.index("manage"), ids.index("restore"))
+        self.assertLess(ids.index("dead-tests"), ids.index("restore"))
+        # The body at the end of the leg through the wall is fitted too.
+        self.assertIn("end:leg-3", ids)
 
 
 class AsPlanned(unittest.TestCase):

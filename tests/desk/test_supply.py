@@ -12,9 +12,10 @@ from awlmark.core.job.supply import Demand
 from awlmark.core.need.facts import add_car
 from awlmark.core.panel.manage import invented_for
 from awlmark.core.panel.meter import read_meter
-from awlmark.core.panel.metered import invented_year, write_csv
+from awlmark.core.panel.metered import invented_year, kept, write_csv
 from awlmark.data import demo_job
 from awlmark.desk.session import fresh_job
+from awlmark.desk.tools import LEAVE_IT
 from tests.desk.support import DeskCase
 from tests.support import straight
 
@@ -136,6 +137,35 @@ class Supplying(DeskCase):
         self.assertEqual(window.entry.echo.property("trouble"), "true")
         window.undo()
         self.assertIsNone(window.session.job.demand.measured_a)
+
+    def test_what_a_file_leaves_open_is_asked_with_its_first_rows(self) -> None:
+        window = self.open(straight(48, 40, supply__service_a=200.0))
+        path = self.folder / "meter.csv"
+        rows = "\n".join(f"2025-01-{day:02d} {hour:02d}:00;2,345" for day in range(1, 32) for hour in range(24))
+        path.write_text("start;usage kWh\n" + rows, encoding="utf-8")
+        window.files.ask_meter = lambda: path  # type: ignore[method-assign]
+        asked: list[tuple[str, tuple[str, ...]]] = []
+
+        def ask(title: str, text: str, answers: tuple[str, ...]) -> str:
+            asked.append((text, answers))
+            return given
+
+        window.files.ask = ask  # type: ignore[method-assign]
+        for given, highest in (("decimals", 2.345), (LEAVE_IT, 2.345)):
+            before = window.session.job
+            window.read_meter()
+            # Once for the question, once with its answer.
+            for _ in range(2):
+                window.session._workers.waitForDone()
+                self.settle()
+            if given == LEAVE_IT:
+                self.assertIs(window.session.job, before)
+                self.assertEqual(window.entry.echo.property("trouble"), "true")
+                continue
+            assert window.session.job.meter is not None
+            self.assertAlmostEqual(max(kept(window.session.job.meter).kw), highest, places=1)
+        self.assertEqual({answers for _text, answers in asked}, {("thousands", "decimals", LEAVE_IT)})
+        self.assertTrue(all("2,345" in text for text, _answers in asked))
 
     def test_spaces_are_typed_and_moved(self) -> None:
         window = self.open(straight(48, 40))
