@@ -9,7 +9,7 @@ from typing import Final
 import numpy as np
 
 from awlmark.core.parts.cutting import plan_for
-from awlmark.core.parts.met import count_met, count_staples, count_straps, count_trench
+from awlmark.core.parts.met import Face, count_met, count_staples, count_straps, count_trench, stone_faces
 from awlmark.core.parts.sticks import STICK_UM, Runs, runs_of
 from awlmark.core.parts.tally import Tally, sized, taken
 from awlmark.core.quantities import FOOT_M
@@ -100,13 +100,14 @@ def count_wire(tally: Tally) -> None:
 def count_way(tally: Tally) -> None:
     """Section by section: sticks and their joints, straps or staples, seals, plates, boxes and bodies."""
     case = tally.table.case
+    stone = stone_faces(case.line)
     for section in case.sections:
         if section.method.cable:
-            count_staples(tally, section)
+            count_staples(tally, section, stone)
         elif section.method.flexible:
-            _flexible(tally, section)
+            _flexible(tally, section, stone)
         else:
-            _raceway(tally, section)
+            _raceway(tally, section, stone)
         count_met(tally, section)
         _ends(tally, section)
     _boxes(tally)
@@ -123,7 +124,7 @@ def count_way(tally: Tally) -> None:
         tally.add("Sundries", "lubricant", stretch.leg_id, float(stretch is hard[0]))
 
 
-def _flexible(tally: Tally, section: Section) -> None:
+def _flexible(tally: Tally, section: Section, stone: list[Face]) -> None:
     """Raceway that comes in coils: by the foot, with a connector at both ends of every length."""
     number, legs = section.number, section.legs
     feet = float(math.ceil(section.length_m / FOOT_M - 1e-6))
@@ -137,10 +138,10 @@ def _flexible(tally: Tally, section: Section) -> None:
     tally.fit("Fittings", "connector", number, legs[0].leg.id, *inside, *inside, *([] if unit else [last.leg.id]))
     # Into the unit from below or beside a whip turns; common practice.
     tally.fit("Fittings", "angle connector", number, *([last.leg.id] if unit else []))
-    count_straps(tally, section)
+    count_straps(tally, section, stone)
 
 
-def _raceway(tally: Tally, section: Section) -> None:
+def _raceway(tally: Tally, section: Section, stone: list[Face]) -> None:
     number, legs, case = section.number, section.legs, tally.table.case
     runs = runs_of(case.line, section)
     tally.fit("Raceway", "elbow", number, *runs.elbows)
@@ -162,7 +163,7 @@ def _raceway(tally: Tally, section: Section) -> None:
         throats += [] if legs[-1].leg.end in ("body", "pull elbow") else [last]
         if throats:
             tally.put("Fittings", keys, tally.columns[number], np.where(large, float(len(throats)), 0.0), *throats)
-    count_straps(tally, section)
+    count_straps(tally, section, stone)
 
 
 def _at_body(case: Case, number: int) -> bool:

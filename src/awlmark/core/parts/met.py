@@ -23,33 +23,38 @@ SAND_BAG_M3: Final = (FOOT_M**3) / 2
 """A bag of 50 lb; common practice."""
 
 
-def fixing_of(line: Line, walked: Walked) -> str:
-    """What holds a strap of a leg: an anchor where its wall is of stone or the like, else a screw.
+Face = tuple[Vector, Vector]
+"""A wall seen from one side: the way into it, and a point on it [m]."""
 
-    A wall is known by what the line passes through it; a post is of wood.
-    """
-    if walked.leg.end == "post":
-        return "screw"
-    for other in line.legs:
-        if not other.crosses or other.heading[2] or not masonry(other):
-            continue
-        back = (-other.heading[0], -other.heading[1], 0.0)
-        for facing, point in ((other.heading, other.start), (back, other.end)):
-            if walked.facing == facing and abs(_off(walked.start, point, facing)) < SAME_WALL_M:
-                return "anchor"
-    return "screw"
+
+def stone_faces(line: Line) -> list[Face]:
+    """Both sides of every wall of stone or the like that the line passes: what it passes tells of what a wall is."""
+    found: list[Face] = []
+    for walked in line.legs:
+        if walked.crosses and not walked.heading[2] and masonry(walked):
+            east, north, _up = walked.heading
+            found += [(walked.heading, walked.start), ((-east, -north, 0.0), walked.end)]
+    return found
+
+
+def fixing_of(walked: Walked, stone: list[Face]) -> str:
+    """What holds a strap of a leg: an anchor on a wall of stone, else a screw; a post is of wood."""
+    on_stone = any(
+        walked.facing == facing and abs(_off(walked.start, point, facing)) < SAME_WALL_M for facing, point in stone
+    )
+    return "anchor" if on_stone and walked.leg.end != "post" else "screw"
 
 
 def _off(one: Vector, other: Vector, way: Vector) -> float:
     return sum((a - b) * c for a, b, c in zip(one, other, way, strict=True))
 
 
-def count_straps(tally: Tally, section: Section) -> None:
+def count_straps(tally: Tally, section: Section, stone: list[Face]) -> None:
     """Straps, whose spacing goes by the trade size of the row, each with what holds it."""
     case, index = tally.table.case, tally.columns[section.number]
     walls: dict[str, list[Walked]] = {}
     for walked in held(section.legs):
-        walls.setdefault(fixing_of(case.line, walked), []).append(walked)
+        walls.setdefault(fixing_of(walked, stone), []).append(walked)
     for fixing, legs in walls.items():
         by_size, counted = np.zeros(len(case.book.trade_sizes)), dict[tuple[float, float], int]()
         for at in taken(index):
@@ -64,7 +69,7 @@ def count_straps(tally: Tally, section: Section) -> None:
             tally.put("Fixings", (fixing,), None, quantity, *marks)
 
 
-def count_staples(tally: Tally, section: Section) -> None:
+def count_staples(tally: Tally, section: Section, stone: list[Face]) -> None:
     """Staples of a cable, but where pipe sleeves it; bored studs hold it but for its ends (334.30(A))."""
     legs = held(section.legs)
     bored = [walked for walked in legs if studs_crossed(walked) and not walked.leg.sleeve]
@@ -80,7 +85,7 @@ def count_staples(tally: Tally, section: Section) -> None:
         size = sleeve_size(case.book, walked, case.job.circuit.cable_wide_m)
         straps = float(strap_number([walked], *spacing(case.book.methods[sleeve], size)))
         tally.add("Fittings", f"strap:{sleeve}:{size or '?'}", walked.leg.id, straps)
-        tally.add("Fixings", fixing_of(case.line, walked), walked.leg.id, straps)
+        tally.add("Fixings", fixing_of(walked, stone), walked.leg.id, straps)
 
 
 def count_trench(tally: Tally) -> None:

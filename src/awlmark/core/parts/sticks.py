@@ -135,6 +135,7 @@ class Runs:
         self._bent: list[tuple[list[Walked], int, int]] = []
         """Legs with a bend between them or in them, and the fittings before and after."""
         self._by_size: dict[str | None, Kinds] = {}
+        self._whole: dict[str | None, int] = {}
         self.elbows: list[str] = []
         """Legs at whose end a bought elbow stands."""
         begins = _PLAIN if before is None else _fitting(before)
@@ -184,6 +185,8 @@ class Runs:
 
     def whole_runs(self, trade_size: str | None) -> int:
         """Runs from one box or body to the next without an elbow that whole sticks fill: they want one joint fewer."""
+        if trade_size in self._whole:
+            return self._whole[trade_size]
         takes, found = _takes(trade_size), 0
         for (length_m, before, after), alike in self._straight.items():
             whole, rest = _parted(length_m - takes[before] - takes[after])
@@ -192,6 +195,7 @@ class Runs:
         for run, (_legs, before, after) in zip(self._runs(trade_size, 0.0), self._bent, strict=True):
             whole_ones = [piece.um == STICK_UM for piece, _begins in run.cuts]
             found += bool(whole_ones and all(whole_ones) and _ELBOW not in (before, after))
+        self._whole[trade_size] = found
         return found
 
     def bends(self, trade_size: str | None, start_m: float) -> list[tuple[Bend, Piece | None, float]]:
