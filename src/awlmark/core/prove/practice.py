@@ -143,11 +143,12 @@ class Score(msgspec.Struct, frozen=True):
 def exercise(seed: int, level: int, design: Design | None = None) -> Exercise:
     """A fault at a level (0 to 2), the same for the same seed; with it four others to choose from.
 
-    On a design only faults that its circuit can have are planted; without one any of the bench.
+    On a design only faults that its circuit can have are planted; without a circuit any of the bench.
     """
     dice = random.Random(seed * 7 + level)
     seen = [each for each in PLANTED if each.seen]
-    every = list(PLANTED) if design is None else [*applicable(circuit_of(design)), *seen]
+    circuit = None if design is None else circuit_of(design)
+    every = list(PLANTED) if circuit is None else [*applicable(circuit), *seen]
     planted = dice.choice([each for each in every if each.level <= level])
     others = [each for each in every if each.key != planted.key]
     choices = [planted, *dice.sample(others, 4)]
