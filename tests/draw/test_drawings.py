@@ -83,11 +83,15 @@ class Unfolding(unittest.TestCase):
             way,
             (("right", 9, "corner"), ("left", 4, "charger")),
             (("up", 2, "bend"), ("out", 1, "body"), ("left", 4, "charger")),
+            # A wall that the line only climbs still has its own ground.
+            (("right", 9, "corner"), ("up", 4, "corner"), ("right", 4, "charger")),
+            (("left", 9, "corner"), ("up", 4, "corner"), ("left", 4, "charger")),
         ):
             for strip in unfold(self.line(*readings)):
                 spans = sorted((panel.left, panel.right) for panel in strip.panels)
                 for one, other in itertools.pairwise(spans):
                     self.assertLessEqual(one[1], other[0] + 1e-9)
+                    self.assertGreater(min(one[1] - one[0], other[1] - other[0]), 0.1)
                 for panel in strip.panels:
                     for laid in panel.laid:
                         self.assertTrue(

@@ -153,7 +153,7 @@ WORDS: Final = (
         "the floor: size, then east and north of the panel; foot and top above the floor",
     ),
     ("pin B at 87 0, pin B here, pin B post, bay North at 92 -4", "a spot for the charger; a parking spot"),
-    ("cord 20ft, band 24in to 54in", "the charger's cord, and the heights its maker gives"),
+    ("cord 20ft, band 24in to 54in, door Side open", "the charger's cord, its heights, the way it takes"),
     ("kind tub fixed, kind so, loads all", "what a load is, or that every guess is right; no more loads hang there"),
     ("floor 1900 ft2, demand standard, heating added no", "a dwelling's area, and how its demand is counted"),
     ("feeder shed 2 al 60ft ground 6 apart building yes electrode yes", "a sub-panel's feeder and its building"),

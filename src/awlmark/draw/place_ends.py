@@ -136,6 +136,8 @@ def _pin_words(design: Design, pin: Pin) -> tuple[str, str]:
     cord = job.charger.cord_m
     if not found:
         return NOTE, "no parking spot entered"
+    if any(reach.doors for reach in found):
+        return NOTE, "only through a door: open or shut?"
     least, most = (pick(reach.needs_m for reach in found) for pick in (min, max))
     if cord is None:
         return NOTE, f"cord not read; takes {draw_length(most, job.units)}" if math.isfinite(most) else "no way there"

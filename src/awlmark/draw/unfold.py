@@ -174,4 +174,6 @@ def _place(strip: Strip, panel: Panel, steps: list[_Step], edges: tuple[float, f
     edge = edges[0 if leftward else 1]
     shift = edge - lead - high if leftward else edge + lead - low
     panel.laid = [Laid(each, u + shift, each.start[2], u2 + shift, each.end[2]) for each, u, u2 in steps]
-    panel.left, panel.right = (low + shift, edge) if leftward else (edge, high + shift)
+    # A wall that the line only climbs is seen a little beyond it too.
+    beyond = _MARGIN_M if high - low < 1e-9 and panel.kind != CUT else 0.0
+    panel.left, panel.right = (low + shift - beyond, edge) if leftward else (edge, high + shift + beyond)
