@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from awlmark.core.book import Book
-from awlmark.core.finding import NOTE, STOP, TIGHT, Finding, Fix
+from awlmark.core.finding import NOTE, TIGHT, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.parts.marking import hand_bends
@@ -39,15 +39,17 @@ def fit_findings(job: Job, line: Line, trades: tuple[str | None, ...], book: Boo
             read, short = print_length(walked.leg.length_m, job.units), print_length(missing, job.units)
             pipe, at = draw_trade_size(trade), f"leg {walked.number}"
             text = f"The {pipe} fittings at both ends of {at} take {short} more than its {read}."
-            text += " Cut their straight ends back, or bend one by hand." if cut else " They do not fit: move the leg."
+            text += (
+                " Cut their straight ends back, or bend one by hand." if cut else " Use a body, or bend one by hand."
+            )
             ends = [walked.leg, *([line.legs[walked.number - 2].leg] if walked.number > 1 else [])]
             turns = [leg for leg in ends if leg.end == "bend" and leg.bend == "elbow"]
             fixes = tuple(
                 Fix(f"Body at leg {by_id[leg.id].number}", (Put(f"legs[{leg.id}].end", "body"),)) for leg in turns
             )
-            severity, title = (TIGHT, "Fittings close") if cut else (STOP, "Fittings do not fit")
+            title = "Fittings close" if cut else "Fittings do not fit"
             cite = f"common practice; {book.title} 300.18(A)"
-            found.append(about_leg(walked, "fittings", severity, title, text, cite, fixes=fixes))
+            found.append(about_leg(walked, "fittings", TIGHT, title, text, cite, fixes=fixes))
     for bend in hand_bends(line, trades):
         if bend.marked is None:
             walked = by_id[bend.leg_id]
