@@ -10,6 +10,7 @@ from collections import Counter
 from hypothesis import given
 from hypothesis import strategies as st
 
+from awlmark.core.build.steps import steps_of
 from awlmark.core.design import Design, solve
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
@@ -317,6 +318,24 @@ class SecondTrip(unittest.TestCase):
         managed = solve(put(demo_job(), Put("demand.managed", True)))
         self.assertGreater({part.key: part.quantity for part in managed.parts}["control cable"], 99)
         self.assertIn("copper tail", self.kinds("80a; up 3 emt; right 60 k; al; tail yes"))
+
+    def test_pipe_that_is_there_is_not_bought_again(self) -> None:
+        new = self.kinds("40a; up 2 emt; right 30 emt box; right 10 emt k; 3/4 emt")
+        old = self.kinds("40a; up 2 emt; right 30 emt box; right 10 emt k; 3/4 emt; leg 2 reused yes")
+        self.assertEqual((new["stick:emt:3/4"], old["stick:emt:3/4"]), (5, 2))
+        self.assertLess(old["strap:emt:3/4"], new["strap:emt:3/4"])
+        # Panel, box and unit; the coupling joins the elbow to the pipe that is there.
+        self.assertEqual((new["connector:emt:3/4"], old["connector:emt:3/4"]), (4, 3))
+        self.assertGreaterEqual(old["coupling:emt:3/4"], 1)
+        self.assertEqual(old["wire:cu:8:thwn-2"], new["wire:cu:8:thwn-2"])
+        made = solve(entered("40a; out 10in pvc40 body; down 3; trench 40 cover 24in; up 4 k; leg 3 reused yes"))
+        self.assertFalse({part.key for part in made.parts} & {"sand"})
+        self.assertFalse([step.id for step in steps_of(made) if step.id == "dig:leg-3"])
+
+    def test_a_roof_has_its_flashing_and_blocks(self) -> None:
+        roof = self.kinds("40a; up 5 emt; through 6in; right 30 roof emt; down 8 outdoor emt k")
+        self.assertEqual(roof["roof flashing"], 1)
+        self.assertGreaterEqual(roof["roof block"], 3)
 
     def test_a_sleeve_is_strapped_and_bored_studs_hold_their_cable(self) -> None:
         bored = self.kinds("32a; up 3 nm; right 40 nm k; leg 2 mount inside")

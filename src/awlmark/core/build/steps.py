@@ -104,13 +104,14 @@ def _fitting_hours(design: Design) -> float:
 def _without(design: Design) -> set[str]:
     """Kinds of step that a line does not have: their parts go with the fitting."""
     legs = design.line.legs
+    new = [walked for walked in legs if not walked.leg.reused]
     here = {
-        "trench": any(walked.leg.direction == "trench" for walked in legs), "slip": any(w.leg.slip for w in legs),
-        "through": any(walked.crosses for walked in legs), "end": bool(_ended(design)), "pull": bool(design.pulls),
+        "trench": any(walked.leg.direction == "trench" for walked in new), "slip": any(w.leg.slip for w in legs),
+        "through": any(walked.crosses for walked in new), "end": bool(_ended(design)), "pull": bool(design.pulls),
         "cable": any(section.method.cable for section in design.line.sections), "move": bool(_moves(design)),
         "manage": _kinds(design, "manage"),
     }  # fmt: skip
-    here |= {"bed": here["trench"], "seal": here["through"]}
+    here |= {"bed": here["trench"], "seal": any(walked.crosses for walked in legs)}
     return {step for step, there in here.items() if not there}
 
 
@@ -174,11 +175,15 @@ def _prepare(design: Design) -> list[Step]:
 
 def _raceway(design: Design) -> list[Step]:
     found, units = [], design.job.units
-    trenches = sum(walked.leg.direction == "trench" for walked in design.line.legs)
-    walls = sum(walked.crosses for walked in design.line.legs)
+    new = [walked for walked in design.line.legs if not walked.leg.reused]
+    trenches = sum(walked.leg.direction == "trench" for walked in new)
+    walls = sum(walked.crosses for walked in new)
     for walked in design.line.legs:
         leg = walked.leg
         name = f"leg {walked.number}"
+        if leg.reused:
+            # Pipe that is there already.
+            continue
         if leg.direction == "trench":
             cover = "" if leg.cover_m is None else f", {print_length(leg.cover_m, units)} of cover"
             found += [
@@ -227,7 +232,7 @@ def _raceway(design: Design) -> list[Step]:
                     ("hammer drill", "long bit"),
                 )
             )
-    mounted = [walked for walked in design.line.legs if not walked.crosses and walked.leg.direction != "trench"]
+    mounted = [walked for walked in new if not walked.crosses and walked.leg.direction != "trench"]
     # A line that is nothing but walls and trenches is fitted there.
     share = _fitting_hours(design) / max(len(mounted), 1)
     for walked in mounted:

@@ -145,25 +145,41 @@ def _raceway(tally: Tally, section: Section, stone: list[Face]) -> None:
     number, legs, case = section.number, section.legs, tally.table.case
     runs = runs_of(case.line, section)
     tally.fit("Raceway", "elbow", number, *runs.elbows)
-    inside = [walked for walked in legs[:-1] if walked.pulls]
-    boxes = [walked.leg.id for walked in inside if walked.leg.end == "box"]
-    hubs = [walked.leg.id for walked in inside if walked.leg.end != "box"]
-    first, last = legs[0].leg.id, legs[-1].leg.id
-    _sticks(tally, section, runs, len(runs.elbows) - len(inside) - 1)
-    belled = section.method.key.startswith("pvc")
-    wet = section.wet and section.method.key == "emt"
-    # Plastic is glued into the hubs of its own bodies; metal is screwed into them by a connector.
-    joined = [first, *boxes, *boxes, *([] if belled else hubs + hubs), last]
+    _sticks(tally, section, runs, len(runs.elbows) + runs.meets - runs.chains)
+    key = section.method.key
+    belled, threaded = key.startswith("pvc"), key in ("rmc", "imc")
+    ends, hubs = _open_ends(legs)
+    wet = section.wet and key == "emt"
+    # Plastic is glued into the hubs of its own bodies, heavy pipe screwed; a thin tube has a connector there.
+    joined = ends if belled or threaded else ends + hubs
     tally.fit("Fittings", "adapter and locknut" if belled else f"{RAINTIGHT * wet}connector", number, *joined)
     large = tally.table.hot >= case.book.sizes.index(BUSHING_FROM)
     if large.any():
         keys = sized("bushing", section.method, case)
         # Bodies have their own smooth throats.
-        throats = [*([] if _at_body(case, number) else [first]), *boxes, *boxes]
-        throats += [] if legs[-1].leg.end in ("body", "pull elbow") else [last]
+        bare = ends[1:] if _at_body(case, number) and not legs[0].leg.reused else ends
+        throats = bare[:-1] if legs[-1].leg.end in ("body", "pull elbow") and not legs[-1].leg.reused else bare
         if throats:
             tally.put("Fittings", keys, tally.columns[number], np.where(large, float(len(throats)), 0.0), *throats)
     count_straps(tally, section, stone)
+
+
+def _open_ends(legs: tuple[Walked, ...]) -> tuple[list[str], list[str]]:
+    """Ends of new pipe, in order: at boxes and where the section begins and ends, and in bodies between."""
+    ends: list[str] = []
+    hubs: list[str] = []
+    for at, walked in enumerate(legs):
+        if walked.leg.reused:
+            continue
+        if at == 0:
+            ends.append(walked.leg.id)
+        elif legs[at - 1].pulls:
+            (ends if legs[at - 1].leg.end == "box" else hubs).append(legs[at - 1].leg.id)
+        if at + 1 == len(legs):
+            ends.append(walked.leg.id)
+        elif walked.pulls:
+            (ends if walked.leg.end == "box" else hubs).append(walked.leg.id)
+    return ends, hubs
 
 
 def _at_body(case: Case, number: int) -> bool:

@@ -38,10 +38,12 @@ def stone_faces(line: Line) -> list[Face]:
 
 
 def fixing_of(walked: Walked, stone: list[Face]) -> str:
-    """What holds a strap of a leg: an anchor on a wall of stone, else a screw; a post is of wood."""
+    """What holds a strap of a leg: an anchor on a wall of stone, a block on a roof, else a screw; a post is of wood."""
     on_stone = any(
         walked.facing == facing and abs(_off(walked.start, point, facing)) < SAME_WALL_M for facing, point in stone
     )
+    if walked.place == "roof" and not walked.heading[2]:
+        return "roof block"
     return "anchor" if on_stone and walked.leg.end != "post" else "screw"
 
 
@@ -92,11 +94,11 @@ def count_trench(tally: Tally) -> None:
     """Ribbon over every trench, and the sand it is bedded in where its depth is read."""
     line = tally.table.case.line
     ribbon = ribbon_m(line)
-    trenches = [walked for walked in line.legs if walked.leg.direction == "trench"]
+    trenches = [walked for walked in line.legs if walked.leg.direction == "trench" and not walked.leg.reused]
     if ribbon:
         marks, feet = [walked.leg.id for walked in trenches], float(math.ceil(ribbon / FOOT_M - 1e-6))
         tally.many("Sundries", "warning ribbon", marks, feet, "ft")
-    dug = [found for found in map(dig, line.legs) if found is not None]
+    dug = [found for walked in line.legs if not walked.leg.reused and (found := dig(walked)) is not None]
     bags = float(math.ceil(sum(found.sand_m3 for found in dug) / SAND_BAG_M3 - 1e-6))
     tally.many("Sundries", "sand", [walked.leg.id for walked in trenches], bags)
 
@@ -118,6 +120,11 @@ def count_met(tally: Tally, section: Section) -> None:
         tally.add("Fittings", f"bushing:{leg.sleeve}:{size}", leg.id, 2.0)
     for walked in [walked for walked in section.legs if walked.crosses]:
         there = passage(walked)
+        if walked.leg.reused:
+            continue
+        beyond = case.line.legs[walked.number].place if walked.number < len(case.line.legs) else walked.place_after
+        if walked.heading[2] > 0 and beyond == "roof":
+            tally.add("Fixings", "roof flashing", walked.leg.id)
         if there.sleeved or there.kind == SLEEVE:
             tally.add("Fixings", "wall sleeve", walked.leg.id)
         if there.fire:

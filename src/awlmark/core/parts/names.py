@@ -40,6 +40,8 @@ PLAIN: Final = {
     "wet cover": "Weather cover, extra duty, closed over the plug in use",
     "wet box": "Weatherproof box, gasketed cover; read its volume",
     "wall sleeve": "Sleeve through a masonry wall, to its thickness",
+    "roof flashing": "Flashing for pipe through a roof",
+    "roof block": "Support block for pipe on a roof, with its strap's screw",
     "sand": "Bedding sand, bag of 50 lb",
     "control cable": "Control cable, controller to unit",
     "copper tail": "Copper for the tail, hots and ground together",

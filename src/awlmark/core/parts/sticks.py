@@ -138,15 +138,28 @@ class Runs:
         self._whole: dict[str | None, int] = {}
         self.elbows: list[str] = []
         """Legs at whose end a bought elbow stands."""
+        self.chains = 0
+        """Lengths of pipe without a break: from box, body or pipe that is there already to the next."""
+        self.meets = 0
+        """Ends that are coupled to pipe that is there already."""
         begins = _PLAIN if before is None else _fitting(before)
         run: list[Walked] = []
-        last = section.legs[-1]
-        for walked in section.legs:
-            run.append(walked)
+        legs = section.legs
+        for at, walked in enumerate(legs):
             fitting, leg = _fitting(walked), walked.leg
+            if leg.reused:
+                # It is there already: nothing is cut for it, and what comes next begins at its end.
+                begins, run = _PLAIN, []
+                self.meets += not walked.pulls and at + 1 < len(legs) and not legs[at + 1].leg.reused
+                continue
+            run.append(walked)
             if fitting == _ELBOW:
                 self.elbows.append(leg.id)
-            if fitting or walked.pulls or walked is last:
+            meets = at + 1 < len(legs) and legs[at + 1].leg.reused
+            ends = walked.pulls or at + 1 == len(legs) or meets
+            self.chains += ends
+            self.meets += meets and not walked.pulls
+            if fitting or ends:
                 if len(run) > 1 or leg.offset_m is not None or leg.saddle_m is not None:
                     self._bent.append((run, begins, fitting))
                 else:

@@ -72,11 +72,11 @@ def _number(length_m: float, between_m: float, from_end_m: float) -> int:
 
 
 def held(legs: Sequence[Walked]) -> list[Walked]:
-    """The legs that straps or staples hold: none in a wall or a trench."""
+    """The legs that straps or staples hold: none in a wall or a trench, none of pipe that is there already."""
     return [
         walked
         for walked in legs
-        if not (walked.crosses or walked.place == "buried" or walked.leg.direction == "trench")
+        if not (walked.crosses or walked.place == "buried" or walked.leg.direction == "trench" or walked.leg.reused)
     ]
 
 

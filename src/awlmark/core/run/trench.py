@@ -270,5 +270,5 @@ def _frost(job: Job, walked: Walked, book: Book) -> list[Finding]:
 
 
 def ribbon_m(line: Line) -> float:
-    """Warning ribbon over every trench [m]."""
-    return sum(walked.leg.length_m for walked in in_ground(line) if walked.heading[2] == 0)
+    """Warning ribbon over every trench that is dug [m]."""
+    return sum(walked.leg.length_m for walked in in_ground(line) if walked.heading[2] == 0 and not walked.leg.reused)
