@@ -7,10 +7,9 @@ from typing import Final
 
 import msgspec
 
+from awlmark.core.build.hours import ended_legs, fitting_hours, hours_for, moves_of, takes_parts
 from awlmark.core.build.torque import Dial, dials_of
 from awlmark.core.design import Design
-from awlmark.core.panel.rearrange import Move, fewest_moves
-from awlmark.core.parts.quote import kind_hours
 from awlmark.core.quantities import print_gauge, print_length
 from awlmark.core.run.line import Walked
 from awlmark.core.run.pull import PAIR_N
@@ -33,18 +32,6 @@ WALL_H: Final = 0.5
 """Drilling one wall; common practice [h]."""
 LAND_H: Final = 0.4
 """Landing the far end; common practice [h]."""
-TAKEN: Final[dict[str, tuple[str, ...]]] = {
-    "trench": ("warning ribbon",), "bed": ("sand", "cement"), "through": ("wall sleeve",), "slip": ("expansion",),
-    "end": ("box", "wet box", "ring", "ground screw", "wire connector", "body", "pull elbow"),
-    "mount": ("charger", "post", "concrete"), "pull": ("wire", "lubricant", "pull string"), "cable": ("cable",),
-    "move": ("move kit",), "breaker": ("breaker", "filler", "reducing washers"),
-    "manage": ("management", "control cable", "surge"),
-    "charger": (
-        "receptacle", "wet cover", "plate", "small plate", "disconnect", "splice kit", "copper tail", "compound",
-    ),
-    "seal": ("fire seal", "duct seal"), "label": ("labels", "limit label"),
-}  # fmt: skip
-"""Kinds of part whose hours belong to one kind of step; those of all other kinds are the fitting of the legs."""
 WEAR: Final = "eye protection, gloves; arc-rated clothing for the one who proves dead"
 
 
@@ -88,44 +75,6 @@ def left_to_electrician(design: Design, step: Step) -> bool:
 def next_step(design: Design) -> Step | None:
     """The first step that is not done."""
     return next((step for step in steps_of(design) if step.id not in design.job.build.done), None)
-
-
-def _hours(design: Design, step: str) -> float:
-    """Hours of the parts that a kind of step takes, for all steps of the kind together."""
-    return sum(hours for kind, hours in kind_hours(design.parts, design.job).items() if kind in TAKEN[step])
-
-
-def _fitting_hours(design: Design) -> float:
-    """Hours of every part that no other step takes, and of boxes and bodies where the line has no end to put them."""
-    taken = {kind for step, kinds in TAKEN.items() if step not in _without(design) for kind in kinds}
-    return sum(hours for kind, hours in kind_hours(design.parts, design.job).items() if kind not in taken)
-
-
-def _without(design: Design) -> set[str]:
-    """Kinds of step that a line does not have: their parts go with the fitting."""
-    legs = design.line.legs
-    new = [walked for walked in legs if not walked.leg.reused]
-    here = {
-        "trench": any(walked.leg.direction == "trench" for walked in new), "slip": any(w.leg.slip for w in legs),
-        "through": any(walked.crosses for walked in new), "end": bool(_ended(design)), "pull": bool(design.pulls),
-        "cable": any(section.method.cable for section in design.line.sections), "move": bool(_moves(design)),
-        "manage": _kinds(design, "manage"),
-    }  # fmt: skip
-    here |= {"bed": here["trench"], "seal": any(walked.crosses for walked in legs)}
-    return {step for step, there in here.items() if not there}
-
-
-def _kinds(design: Design, step: str) -> bool:
-    return any(part.key.partition(":")[0] in TAKEN[step] for part in design.parts)
-
-
-def _ended(design: Design) -> list[Walked]:
-    return [walked for walked in design.line.legs if walked.leg.end in ("box", "body", "pull elbow")]
-
-
-def _moves(design: Design) -> tuple[Move, ...]:
-    """Breakers that have to move before the new one has room, as long as nobody has taken the moves in."""
-    return tuple(fewest_moves(design.job.dead_front).moves) if design.job.dead_front.breakers else ()
 
 
 def hours_of(design: Design) -> tuple[tuple[str, float], ...]:
@@ -193,7 +142,7 @@ def _raceway(design: Design) -> list[Step]:
                     "Dig the trench",
                     f"{print_length(leg.length_m, units)}{cover}; spoil aside.",
                     _middle(walked),
-                    _hours(design, "trench") * TAPE_SHARE / trenches,
+                    hours_for(design, "trench") * TAPE_SHARE / trenches,
                     2,
                     ("shovel or trencher",),
                 ),
@@ -203,7 +152,7 @@ def _raceway(design: Design) -> list[Step]:
                     f"Lay {name}",
                     "Glue and lay; the inspector sees it open.",
                     _middle(walked),
-                    _hours(design, "bed") / trenches,
+                    hours_for(design, "bed") / trenches,
                     2,
                     ("saw", "reamer"),
                 ),
@@ -213,7 +162,7 @@ def _raceway(design: Design) -> list[Step]:
                     "Backfill",
                     "Ribbon half way down, no stones against the pipe.",
                     _middle(walked),
-                    _hours(design, "trench") * TAPE_SHARE / trenches,
+                    hours_for(design, "trench") * TAPE_SHARE / trenches,
                     1,
                     ("tamper",),
                 ),
@@ -227,14 +176,14 @@ def _raceway(design: Design) -> list[Step]:
                     f"Through the wall, {name}",
                     text,
                     walked.start_m,
-                    WALL_H + _hours(design, "through") / walls,
+                    WALL_H + hours_for(design, "through") / walls,
                     1,
                     ("hammer drill", "long bit"),
                 )
             )
     mounted = [walked for walked in new if not walked.crosses and walked.leg.direction != "trench"]
     # A line that is nothing but walls and trenches is fitted there.
-    share = _fitting_hours(design) / max(len(mounted), 1)
+    share = fitting_hours(design) / max(len(mounted), 1)
     for walked in mounted:
         cable = walked.method.cable
         what = "Staple" if cable else "Fit and strap"
@@ -253,15 +202,15 @@ def _raceway(design: Design) -> list[Step]:
                 tools,
             )
         )
-    ended = _ended(design)
+    ended = ended_legs(design)
     for walked in ended:
         title = f"{walked.leg.end.capitalize()} at leg {walked.number}"
         text = "Fixed on its own, cover off until the pull."
-        hours = _hours(design, "end") / len(ended)
+        hours = hours_for(design, "end") / len(ended)
         found.append(Step(f"end:{walked.leg.id}", "Raceway", title, text, walked.end_m, hours, 1, ("drill", "level")))
     slips = [walked for walked in design.line.legs if walked.leg.slip]
     for walked in slips:
-        title, hours = f"Slip joint, leg {walked.number}", _hours(design, "slip") / len(slips)
+        title, hours = f"Slip joint, leg {walked.number}", hours_for(design, "slip") / len(slips)
         text = "Set it open as far as the day's temperature asks; straps loose enough to slide."
         found.append(Step(f"slip:{walked.leg.id}", "Raceway", title, text, _middle(walked), hours))
     end = design.line.length_m
@@ -273,7 +222,7 @@ def _raceway(design: Design) -> list[Step]:
             "Mount the charger",
             text,
             end,
-            _hours(design, "mount") + (0.0 if mounted else _fitting_hours(design)),
+            hours_for(design, "mount") + (0.0 if mounted else fitting_hours(design)),
             2,
             ("drill", "level"),
         )
@@ -318,7 +267,7 @@ def _pull(design: Design) -> list[Step]:
         title = f"Pull stretch {one.number}, {usual / 4.4482:.0f} lbf"
         text = f"Fed {one.pull.feed}: string through first, conductors staggered and taped; {one.pull.says}."
         at = one.end_m if "panel" in one.pull.feed else one.start_m
-        hours = _hours(design, "pull") / len(design.pulls)
+        hours = hours_for(design, "pull") / len(design.pulls)
         found.append(
             Step(
                 f"pull:{one.number}",
@@ -336,7 +285,7 @@ def _pull(design: Design) -> list[Step]:
             "Cable in one piece; no bend tighter than five times its width, seven for MC (334.24, 330.24); clamp at "
             "both ends, a quarter inch of jacket inside."
         )
-        found.append(Step("cable", "Pull and land", "Run the cable", text, end / 2, _hours(design, "cable"), 2))
+        found.append(Step("cable", "Pull and land", "Run the cable", text, end / 2, hours_for(design, "cable"), 2))
     return found
 
 
@@ -350,14 +299,22 @@ def _land(design: Design) -> list[Step]:
         Step(
             f"move:{move.breaker}", "Pull and land", f"Move {_device(design, move.breaker)} to {move.to_space}",
             "Its wires reach, or are lengthened in the panel; its handle tie and its label go along.",
-            0.0, _hours(design, "move") / len(_moves(design)), 1, ("torque driver",), electrician=True,
+            0.0, hours_for(design, "move") / len(moves_of(design)), 1, ("torque driver",), electrician=True,
         )
-        for move in _moves(design)
+        for move in moves_of(design)
     ]  # fmt: skip
-    if _kinds(design, "manage"):
+    if takes_parts(design, "manage"):
         text = "Sensors round both line conductors the way their arrows point; the limit set as its label says."
         found.append(
-            Step("manage", "Pull and land", "Fit the controller", text, 0.0, _hours(design, "manage"), electrician=True)
+            Step(
+                "manage",
+                "Pull and land",
+                "Fit the controller",
+                text,
+                0.0,
+                hours_for(design, "manage"),
+                electrician=True,
+            )
         )
     if ground:
         text = "First on and last off: whatever happens after it, a fault has a way home."
@@ -382,7 +339,7 @@ def _land(design: Design) -> list[Step]:
             "Land the breaker",
             text,
             0.0,
-            _hours(design, "breaker"),
+            hours_for(design, "breaker"),
             1,
             ("torque driver",),
             electrician=True,
@@ -397,7 +354,7 @@ def _land(design: Design) -> list[Step]:
             f"Land {what}",
             text,
             design.line.length_m,
-            LAND_H + _hours(design, "charger"),
+            LAND_H + hours_for(design, "charger"),
             1,
             ("torque driver",),
         )
@@ -427,7 +384,7 @@ def _close(design: Design) -> list[Step]:
     walls = sum(walked.crosses for walked in design.line.legs)
     for walked in design.line.legs:
         if walked.crosses:
-            hours = _hours(design, "seal") / walls
+            hours = hours_for(design, "seal") / walls
             text = "Inside and round the pipe: against weather, warm air, or fire, as the list says."
             found.append(
                 Step(f"seal:{walked.leg.id}", "Close and energise", "Seal the wall", text, walked.end_m, hours)
@@ -439,7 +396,7 @@ def _close(design: Design) -> list[Step]:
             "Label",
             "Directory line, both ends of the run, what the authority wants.",
             0.0,
-            _hours(design, "label"),
+            hours_for(design, "label"),
         ),
         Step(
             "dead-tests",
