@@ -57,14 +57,7 @@ def steps_of(design: Design) -> tuple[Step, ...]:
     """Every step of a design that has a circuit; none before that."""
     if design.circuit is None or not design.line.legs:
         return ()
-    return (
-        *_prepare(design),
-        *_raceway(design),
-        *_power_down(design),
-        *_pull(design),
-        *_land(design),
-        *_close(design),
-    )
+    return (*_prepare(design), *_raceway(design), *_power_down(design), *_pull(design), *_land(design), *_close(design))
 
 
 def left_to_electrician(design: Design, step: Step) -> bool:
@@ -190,18 +183,7 @@ def _raceway(design: Design) -> list[Step]:
         tools = ("hammer",) if cable else ("saw", "reamer", "level", *(("bender",) if _by_hand(walked) else ()))
         title = f"{what} leg {walked.number}, {walked.method.name}"
         text = f"{print_length(walked.leg.length_m, units)} {walked.leg.direction}; supports as marked on the tape."
-        found.append(
-            Step(
-                f"fit:{walked.leg.id}",
-                "Raceway",
-                title,
-                text,
-                _middle(walked),
-                share,
-                1,
-                tools,
-            )
-        )
+        found.append(Step(f"fit:{walked.leg.id}", "Raceway", title, text, _middle(walked), share, 1, tools))
     ended = ended_legs(design)
     for walked in ended:
         title = f"{walked.leg.end.capitalize()} at leg {walked.number}"
@@ -269,16 +251,7 @@ def _pull(design: Design) -> list[Step]:
         at = one.end_m if "panel" in one.pull.feed else one.start_m
         hours = hours_for(design, "pull") / len(design.pulls)
         found.append(
-            Step(
-                f"pull:{one.number}",
-                "Pull and land",
-                title,
-                text,
-                at,
-                hours,
-                hands,
-                ("fish tape or string", "tape"),
-            )
+            Step(f"pull:{one.number}", "Pull and land", title, text, at, hours, hands, ("fish tape or string", "tape"))
         )
     if any(section.method.cable for section in design.line.sections):
         text = (
@@ -299,7 +272,7 @@ def _land(design: Design) -> list[Step]:
         Step(
             f"move:{move.breaker}", "Pull and land", f"Move {_device(design, move.breaker)} to {move.to_space}",
             "Its wires reach, or are lengthened in the panel; its handle tie and its label go along.",
-            0.0, hours_for(design, "move") / len(moves_of(design)), 1, ("torque driver",), electrician=True,
+            0.0, hours_for(design, "move") / len(moves_of(design)), 1, ("torque driver",), electrician=True
         )
         for move in moves_of(design)
     ]  # fmt: skip

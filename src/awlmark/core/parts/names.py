@@ -6,6 +6,7 @@ import functools
 from typing import Final
 
 from awlmark.core.quantities import draw_trade_size, print_gauge
+from awlmark.core.wire.boxes import BY_VOLUME, PULL_BOX
 from awlmark.core.words import METAL_NAMES
 
 AISLES: Final = ("Wire", "Raceway", "Fittings", "Boxes and outlets", "Panel", "Fixings", "Sundries")
@@ -76,9 +77,9 @@ def item_name(key: str) -> str:
         return f"{rest[0]} receptacle, EV duty"
     if kind == "charger":
         return f"{rest[0]} A charging unit"
-    if kind == "box" and rest[0] == "by its volume":
+    if kind == "box" and rest[0] == BY_VOLUME:
         return "Box chosen by the volume marked in it, with cover"
-    if kind == "box" and rest[0] == "as long as 314.28 asks":
+    if kind == "box" and rest[0] == PULL_BOX:
         return "Pull box with cover, as long as its finding says (314.28)"
     if kind == "box":
         return f"{rest[0]} box with cover"

@@ -17,6 +17,9 @@ GUARD_SHARE: Final = 0.15
 """A unit that guards itself from heat draws about half its current, within this share; common practice."""
 SAG_SPARE_V: Final = 0.5
 """Sag this far over the design's is told; a meter and the utility's side are not known better."""
+UPSTREAM: Final = "Upstream of the panel"
+UNPLACED: Final = "Sag beyond the wire"
+JOINT: Final = "A joint of the branch"
 THIN: Final = "Thinner wire than designed"
 THIN_DO: Final = "Read the gauge off the jacket; replace it, or set the charger down."
 JOINT_DO: Final = "Off, prove dead, retorque breaker, boxes and charger."
@@ -63,7 +66,7 @@ def sag(
             )
         ohm = over / amps
         text = f"{whole:.1f} V of sag where the branch explains {branch_planned:.1f} V: {ohm * 1000:.0f} mΩ too many."
-        return Meaning(TIGHT, "Sag beyond the wire", text, "Read the panel under load too: that tells which side.")
+        return Meaning(TIGHT, UNPLACED, text, "Read the panel under load too: that tells which side.")
     upstream = panel_idle - panel_loaded
     branch = whole - upstream
     over_branch, over_up = branch - branch_planned, upstream - usual_up
@@ -74,10 +77,10 @@ def sag(
         watts = over_branch * amps
         text = f"The branch sags {branch:.1f} V, designed {branch_planned:.1f}: {milli:.0f} mΩ too many,"
         text += f" {watts:.0f} W in one place."
-        return Meaning(STOP, "A joint of the branch", text, JOINT_DO)
+        return Meaning(STOP, JOINT, text, JOINT_DO)
     milli = over_up / amps * 1000
     text = f"The panel itself sags {upstream:.1f} V, usually up to {usual_up:.1f}: {milli:.0f} mΩ too many there."
-    return Meaning(TIGHT, "Upstream of the panel", text, "Feeder lugs, main, then the utility.")
+    return Meaning(TIGHT, UPSTREAM, text, "Feeder lugs, main, then the utility.")
 
 
 def heat(
@@ -231,7 +234,7 @@ def branch(now: dict[str, Judged], sagged: Meaning | None, air_c: float | None) 
     hot = {place: share for place, share in rises.items() if share is not None and share > HOT_SHARE}
     wire = rises["wire"] or 1.0
     ends = {place: share for place, share in hot.items() if place != "wire" and share > END_SHARE * wire}
-    before = sagged is not None and "panel" in sagged.title.lower()
+    before = sagged is not None and sagged.title == UPSTREAM
     beyond = sagged is not None and sagged.severity != HOLDS and not before
     if ends:
         place = max(ends, key=lambda end: ends[end])
@@ -242,14 +245,14 @@ def branch(now: dict[str, Judged], sagged: Meaning | None, air_c: float | None) 
         text = f"The wire itself warms {hot['wire']:.1f} times as much as designed, and its resistance is too large."
         return [Meaning(STOP, THIN, text, THIN_DO)]
     split = _split(over, loop, now) if beyond or wide else None
-    unsplit = split is None and sagged is not None and sagged.title == "Sag beyond the wire"
+    unsplit = split is None and sagged is not None and sagged.title == UNPLACED
     if sagged is not None and (before or unsplit or not (beyond or wide)):
         return [sagged]
     if split is not None or not (beyond or wide):
         return [split] if split is not None else []
     told = sagged.text if beyond and sagged is not None else f"{wide[0]}: more than the design's ohms and their band."
     known = all(share is not None for share in rises.values())
-    return [Meaning(STOP, "A joint of the branch", told, JOINT_DO if known else WHERE_DO)]
+    return [Meaning(STOP, JOINT, told, JOINT_DO if known else WHERE_DO)]
 
 
 def _rise(each: Judged | None, air_c: float | None) -> float | None:
@@ -285,7 +288,7 @@ def _split(over: dict[str, float | None], loop: float | None, now: dict[str, Jud
         text = f"Both loops read too much, the hots' {extra:.2g} ohm, the ground's {beside:.2g}: one hot's half of it."
         return Meaning(STOP, THIN, text, THIN_DO)
     text = f"The loop reads {extra:.2g} ohm too much, all of it in one place."
-    return Meaning(STOP, "A joint of the branch", text, JOINT_DO)
+    return Meaning(STOP, JOINT, text, JOINT_DO)
 
 
 def meanings(design: Design) -> tuple[Meaning, ...]:
