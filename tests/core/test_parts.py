@@ -44,7 +44,7 @@ class Marks(unittest.TestCase):
 
     def walk(self, made: Design) -> set[str]:
         """Kinds of part that the marks of a line call for, by walking it: written apart from the takeoff."""
-        kinds = {"breaker", "labels", "charger", "disconnect", "wire", "pull string", "stick", "connector"}
+        kinds = {"breaker", "labels", "charger", "disconnect", "nipple", "wire", "pull string", "stick", "connector"}
         assert made.circuit is not None
         for walked in made.line.legs:
             pvc = walked.method.key.startswith("pvc")
@@ -317,7 +317,16 @@ class SecondTrip(unittest.TestCase):
     def test_a_managed_load_has_its_cable_and_a_tail_its_copper(self) -> None:
         managed = solve(put(demo_job(), Put("demand.managed", True)))
         self.assertGreater({part.key: part.quantity for part in managed.parts}["control cable"], 99)
-        self.assertIn("copper tail", self.kinds("80a; up 3 emt; right 60 k; al; tail yes"))
+        # 80 A continuous behind a 100 A breaker: 3 AWG copper carries 100 A at 75 C (Table 310.16). With a disconnect
+        # between splice box and unit there are two passages, without one.
+        straight = self.kinds("80a; up 3 emt; right 60 k; al; tail yes; disconnect no")
+        through = self.kinds("80a; up 3 emt; right 60 k; al; tail yes; disconnect yes")
+        self.assertEqual((straight["nipple"], through["nipple"]), (1, 2))
+        self.assertIn("copper tail:3", straight)
+
+    def test_heavy_pipe_enters_a_box_between_locknuts(self) -> None:
+        made = solve(entered("48a; up 3 rmc; right 20 k"))
+        self.assertTrue(any("pair of locknuts with a bushing" in part.name for part in made.parts))
 
     def test_pipe_that_is_there_is_not_bought_again(self) -> None:
         new = self.kinds("40a; up 2 emt; right 30 emt box; right 10 emt k; 3/4 emt")

@@ -16,7 +16,7 @@ from awlmark.core.job.file import dumps, loads
 from awlmark.core.job.model import Job
 from awlmark.core.job.spot import Spot
 from awlmark.core.parts.bookfile import read_book, write_book
-from awlmark.core.parts.quote import cents, estimate, rates
+from awlmark.core.parts.quote import cents, estimate, kind_hours, own_hours, rates
 from awlmark.core.scribe import read_entry
 from awlmark.core.trial import quote_fixes
 from awlmark.data import demo_job
@@ -165,6 +165,10 @@ class Quoting(unittest.TestCase):
             made = solve(job)
             sums = estimate(job, made.parts, hours_of(made))
             self.assertAlmostEqual(sums.all_hours, sum(step.hours for step in steps_of(made)), places=1)
+            # What compare ranks by: parts' hours and the steps' own.
+            ground = made.circuit is not None and made.circuit.ground is not None
+            ranked = sum(kind_hours(made.parts, job).values()) + own_hours(made.line, wire_ground=ground)
+            self.assertAlmostEqual(sums.all_hours, ranked, places=1)
             # Every part's own hours are in them once: an hour more on any kind is an hour more a piece.
             each = rates(job)
             for kind in {part.key.partition(":")[0] for part in made.parts}:

@@ -17,7 +17,7 @@ from awlmark.core.book.edition import Floats
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import MATERIALS, Job
-from awlmark.core.parts.quote import rates
+from awlmark.core.parts.quote import own_hours, rates
 from awlmark.core.parts.shop import shop_of
 from awlmark.core.parts.takeoff import count_items, row_cost, row_hours
 from awlmark.core.quantities import read_number
@@ -178,7 +178,7 @@ def compare(
         holding += int(good.sum())
         for name, flags in zip(broken[0], broken[1].T, strict=True):
             rejected[name] = rejected.get(name, 0) + int(flags.sum())
-        hours = row_hours(items, each_hours)
+        hours = row_hours(items, each_hours) + own_hours(case.line, wire_ground=not case.raceway_ground)
         by = {"price": cost, "loss": loss, "size": case.book.cmil[table.hot], "hours": hours}
         first = _pull_of(evaluated) if rank == "pull" else by[rank]
         order = np.lexsort((cost, first, ~priced, evaluated.unread, evaluated.stops + barred))

@@ -7,7 +7,8 @@ from collections.abc import Callable
 from typing import Final
 
 from awlmark.core.build.built import deviation
-from awlmark.core.build.steps import Step, left_to_electrician, next_step, steps_of
+from awlmark.core.build.step import Step
+from awlmark.core.build.steps import left_to_electrician, next_step, steps_of
 from awlmark.core.build.torque import Dial, dials_of
 from awlmark.core.design import Design
 from awlmark.core.quantities import draw_length

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from awlmark.core.build.steps import RESTORE, RESTS, SESSIONS, Step, left_to_electrician, steps_of, tools_of
+from awlmark.core.build.step import Step
+from awlmark.core.build.steps import RESTORE, RESTS, SESSIONS, left_to_electrician, steps_of, tools_of
 from awlmark.core.build.torque import dials_of, held_back, print_torque, unread
 from awlmark.core.design import Design
 from awlmark.core.finding import UNREAD

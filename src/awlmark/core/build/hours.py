@@ -16,7 +16,8 @@ TAKEN: Final[dict[str, tuple[str, ...]]] = {
     "move": ("move kit",), "breaker": ("breaker", "filler", "reducing washers"),
     "manage": ("management", "control cable", "surge"),
     "charger": (
-        "receptacle", "wet cover", "plate", "small plate", "disconnect", "splice kit", "copper tail", "compound",
+        "receptacle", "wet cover", "plate", "small plate", "disconnect", "nipple", "splice kit", "copper tail",
+        "compound",
     ),
     "seal": ("fire seal", "duct seal"), "label": ("labels", "limit label"),
 }  # fmt: skip

@@ -5,13 +5,15 @@ from __future__ import annotations
 import functools
 from typing import Final
 
-import msgspec
+from msgspec.structs import replace
 
-from awlmark.core.build.hours import ended_legs, fitting_hours, hours_for, moves_of, takes_parts
+from awlmark.core.build.fitting import raceway_steps
+from awlmark.core.build.hours import hours_for, moves_of, takes_parts
+from awlmark.core.build.step import Step
 from awlmark.core.build.torque import Dial, dials_of
 from awlmark.core.design import Design
+from awlmark.core.parts.quote import OWN
 from awlmark.core.quantities import print_gauge, print_length
-from awlmark.core.run.line import Walked
 from awlmark.core.run.pull import PAIR_N
 
 SESSIONS: Final = ("Prepare", "Raceway", "Power down", "Pull and land", "Close and energise")
@@ -27,29 +29,7 @@ RESTORE: Final = "restore"
 """The step that energises: it waits for every torque and for the dead tests."""
 DEAD_TESTS: Final = "dead-tests"
 LANDINGS: Final = ("land-ground", "land-breaker", "land-charger")
-TAPE_SHARE: Final = 0.5
-WALL_H: Final = 0.5
-"""Drilling one wall; common practice [h]."""
-LAND_H: Final = 0.4
-"""Landing the far end; common practice [h]."""
 WEAR: Final = "eye protection, gloves; arc-rated clothing for the one who proves dead"
-
-
-class Step(msgspec.Struct, frozen=True):
-    """One step."""
-
-    id: str
-    session: str
-    title: str
-    text: str
-    """What to do, and why where that is not plain."""
-    at_m: float
-    """Its mark on the tape [m]."""
-    hours: float = 0.0
-    hands: int = 1
-    tools: tuple[str, ...] = ()
-    electrician: bool = False
-    """Always theirs: it is done at or in the panel."""
 
 
 @functools.lru_cache(maxsize=2)
@@ -57,7 +37,10 @@ def steps_of(design: Design) -> tuple[Step, ...]:
     """Every step of a design that has a circuit; none before that."""
     if design.circuit is None or not design.line.legs:
         return ()
-    return (*_prepare(design), *_raceway(design), *_power_down(design), *_pull(design), *_land(design), *_close(design))
+    sessions = _prepare, raceway_steps, _power_down, _pull, _land, _close
+    found = [step for session in sessions for step in session(design)]
+    # What a step takes besides its parts is the same in every job.
+    return tuple(replace(step, hours=step.hours + OWN.get(step.id.partition(":")[0], 0.0)) for step in found)
 
 
 def left_to_electrician(design: Design, step: Step) -> bool:
@@ -88,7 +71,6 @@ def _prepare(design: Design) -> list[Step]:
             "Permit and outage",
             "Permit in hand; the outage is agreed with everyone on the supply.",
             0.0,
-            0.3,
         ),
         Step(
             "check-in",
@@ -96,12 +78,11 @@ def _prepare(design: Design) -> list[Step]:
             "Check what came",
             "Count the parts against the list before anything is switched off.",
             0.0,
-            0.3,
         ),
     ]
     if trench:
         text = "Buried services are marked by the locating service before the first spade."
-        found.append(Step("locate", "Prepare", "Have services located", text, trench[0].start_m, 0.2))
+        found.append(Step("locate", "Prepare", "Have services located", text, trench[0].start_m))
     found.append(
         Step(
             "look",
@@ -109,116 +90,9 @@ def _prepare(design: Design) -> list[Step]:
             f"Read {panel}'s label",
             "Breaker types, lug torque, working space: read, do not guess.",
             0.0,
-            0.2,
         )
     )
     return found
-
-
-def _raceway(design: Design) -> list[Step]:
-    found, units = [], design.job.units
-    new = [walked for walked in design.line.legs if not walked.leg.reused]
-    trenches = sum(walked.leg.direction == "trench" for walked in new)
-    walls = sum(walked.crosses for walked in new)
-    for walked in design.line.legs:
-        leg = walked.leg
-        name = f"leg {walked.number}"
-        if leg.reused:
-            # Pipe that is there already.
-            continue
-        if leg.direction == "trench":
-            cover = "" if leg.cover_m is None else f", {print_length(leg.cover_m, units)} of cover"
-            found += [
-                Step(
-                    f"dig:{leg.id}",
-                    "Raceway",
-                    "Dig the trench",
-                    f"{print_length(leg.length_m, units)}{cover}; spoil aside.",
-                    _middle(walked),
-                    hours_for(design, "trench") * TAPE_SHARE / trenches,
-                    2,
-                    ("shovel or trencher",),
-                ),
-                Step(
-                    f"lay:{leg.id}",
-                    "Raceway",
-                    f"Lay {name}",
-                    "Glue and lay; the inspector sees it open.",
-                    _middle(walked),
-                    hours_for(design, "bed") / trenches,
-                    2,
-                    ("saw", "reamer"),
-                ),
-                Step(
-                    f"fill:{leg.id}",
-                    "Raceway",
-                    "Backfill",
-                    "Ribbon half way down, no stones against the pipe.",
-                    _middle(walked),
-                    hours_for(design, "trench") * TAPE_SHARE / trenches,
-                    1,
-                    ("tamper",),
-                ),
-            ]
-        elif walked.crosses:
-            text = f"Drill {leg.wall or 'the wall'}, sleeve or nipple through, look behind first."
-            found.append(
-                Step(
-                    f"through:{leg.id}",
-                    "Raceway",
-                    f"Through the wall, {name}",
-                    text,
-                    walked.start_m,
-                    WALL_H + hours_for(design, "through") / walls,
-                    1,
-                    ("hammer drill", "long bit"),
-                )
-            )
-    mounted = [walked for walked in new if not walked.crosses and walked.leg.direction != "trench"]
-    # A line that is nothing but walls and trenches is fitted there.
-    share = fitting_hours(design) / max(len(mounted), 1)
-    for walked in mounted:
-        cable = walked.method.cable
-        what = "Staple" if cable else "Fit and strap"
-        tools = ("hammer",) if cable else ("saw", "reamer", "level", *(("bender",) if _by_hand(walked) else ()))
-        title = f"{what} leg {walked.number}, {walked.method.name}"
-        text = f"{print_length(walked.leg.length_m, units)} {walked.leg.direction}; supports as marked on the tape."
-        found.append(Step(f"fit:{walked.leg.id}", "Raceway", title, text, _middle(walked), share, 1, tools))
-    ended = ended_legs(design)
-    for walked in ended:
-        title = f"{walked.leg.end.capitalize()} at leg {walked.number}"
-        text = "Fixed on its own, cover off until the pull."
-        hours = hours_for(design, "end") / len(ended)
-        found.append(Step(f"end:{walked.leg.id}", "Raceway", title, text, walked.end_m, hours, 1, ("drill", "level")))
-    slips = [walked for walked in design.line.legs if walked.leg.slip]
-    for walked in slips:
-        title, hours = f"Slip joint, leg {walked.number}", hours_for(design, "slip") / len(slips)
-        text = "Set it open as far as the day's temperature asks; straps loose enough to slide."
-        found.append(Step(f"slip:{walked.leg.id}", "Raceway", title, text, _middle(walked), hours))
-    end = design.line.length_m
-    text = "Into stud, backing, masonry or post, at the height of its instructions."
-    found.append(
-        Step(
-            "mount",
-            "Raceway",
-            "Mount the charger",
-            text,
-            end,
-            hours_for(design, "mount") + (0.0 if mounted else fitting_hours(design)),
-            2,
-            ("drill", "level"),
-        )
-    )
-    return found
-
-
-def _by_hand(walked: Walked) -> bool:
-    turned = walked.turn_deg > 1e-6 and walked.leg.bend == "hand"
-    return turned or walked.leg.offset_m is not None or walked.leg.saddle_m is not None
-
-
-def _middle(walked: Walked) -> float:
-    return (walked.start_m + walked.end_m) / 2
 
 
 def _power_down(design: Design) -> list[Step]:
@@ -236,7 +110,7 @@ def _power_down(design: Design) -> list[Step]:
         ("try-2", "Try it again", "On the same live thing: a tester that died tells nothing.", ("two-pole tester",)),
     )
     return [
-        Step(key, "Power down", title, text, 0.0, 0.1, 1, tools, electrician=True) for key, title, text, tools in rows
+        Step(key, "Power down", title, text, 0.0, 0.0, 1, tools, electrician=True) for key, title, text, tools in rows
     ]
 
 
@@ -298,7 +172,7 @@ def _land(design: Design) -> list[Step]:
                 "Land the ground",
                 text,
                 0.0,
-                0.2,
+                0.0,
                 1,
                 ("torque driver",),
                 electrician=True,
@@ -327,7 +201,7 @@ def _land(design: Design) -> list[Step]:
             f"Land {what}",
             text,
             design.line.length_m,
-            LAND_H + hours_for(design, "charger"),
+            hours_for(design, "charger"),
             1,
             ("torque driver",),
         )
@@ -377,7 +251,7 @@ def _close(design: Design) -> list[Step]:
             "Dead tests",
             "Before any power: ends joined, the loop's and the ground's ohms; then 500 V insulation, charger off.",
             end,
-            0.4,
+            0.0,
             1,
             ("low-ohm meter", "insulation tester"),
         ),
@@ -387,7 +261,6 @@ def _close(design: Design) -> list[Step]:
             "Covers on",
             f"{panel}'s fillers in every open space, all screws, charger shut.",
             0.0,
-            0.2,
             electrician=True,
         ),
         Step(
@@ -396,7 +269,6 @@ def _close(design: Design) -> list[Step]:
             "Power back",
             "Main first, then branches one by one, the new one last.",
             0.0,
-            0.1,
             electrician=True,
         ),
         Step(
@@ -405,7 +277,7 @@ def _close(design: Design) -> list[Step]:
             "Prove it live",
             "Go to Prove: volts before the plug, amps by clamp, heat after an hour.",
             end,
-            0.8,
+            0.0,
             1,
             ("meter", "clamp", "infrared thermometer"),
         ),

@@ -5,7 +5,8 @@ from __future__ import annotations
 import datetime as dt
 from typing import Final
 
-from awlmark.core.build.steps import DEAD_TESTS, RESTORE, Step, next_step, steps_of
+from awlmark.core.build.step import Step
+from awlmark.core.build.steps import DEAD_TESTS, RESTORE, next_step, steps_of
 from awlmark.core.build.torque import Dial, dials_of, print_torque, read_torque, set_torque, tick, want_torques
 from awlmark.core.design import Design, solve
 from awlmark.core.errors import InputError

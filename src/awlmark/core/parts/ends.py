@@ -15,6 +15,7 @@ from awlmark.core.run.line import WET
 from awlmark.core.wire.boxes import outlet_box_name
 from awlmark.core.wire.case import Case
 from awlmark.core.wire.outlet import needs_gfci
+from awlmark.core.wire.terminals import tail_size
 
 MOUNT_SCREWS: Final = 4.0
 """That hold a charging unit; common practice, its own instructions win."""
@@ -94,9 +95,17 @@ def _charger(tally: Tally) -> None:
     if aluminium.any() and job.circuit.copper_tail:
         tail_m = 2 * job.makeup.box_loop_m + job.makeup.unit_tail_m + TAIL_WAY_M
         feet = float(math.ceil(tail_m / FOOT_M - 1e-6))
-        tally.put("Wire", ("copper tail",), None, aluminium[table.group] * feet, "charger", unit="ft")
+        sizes = [tail_size(case, float(rating)) for rating in table.breaker_a]
+        gauges = tuple(dict.fromkeys(sizes))
+        index = np.array([gauges.index(size) for size in sizes])[table.group]
+        keys = tuple(f"copper tail:{gauge}" for gauge in gauges)
+        tally.put("Wire", keys, index, aluminium[table.group] * feet, "charger", unit="ft")
+        if case.receptacle is None:
+            # From the splice box on: into the unit, or into the disconnect first.
+            tally.put("Fittings", ("nipple",), None, aluminium[table.group].astype(float), "charger")
     if job.charger.disconnect:
         tally.add("Boxes and outlets", "disconnect", "charger")
+        tally.add("Fittings", "nipple", "charger", float(case.receptacle is None))
     if nameplate:
         tally.add("Boxes and outlets", f"charger:{nameplate:g}", "charger")
         _mount(tally, case)

@@ -19,6 +19,7 @@ PLAIN: Final = {
     "splice kit": "Splice box and connectors for both metals, compound",
     "surge": "Surge device for the panel",
     "disconnect": "Lockable disconnect",
+    "nipple": "Short nipple between enclosures, locknuts and bushings",
     "filler": "Filler plate for an empty space",
     "reducer": "Reducing bushing",
     "reducing washers": "Reducing washers, one pair",
@@ -45,7 +46,6 @@ PLAIN: Final = {
     "roof block": "Support block for pipe on a roof, with its strap's screw",
     "sand": "Bedding sand, bag of 50 lb",
     "control cable": "Control cable, controller to unit",
-    "copper tail": "Copper for the tail, hots and ground together",
     "move kit": "Wire and connectors to lengthen a circuit whose breaker moves",
     "limit label": "Label with the limit it is set to",
 }
@@ -83,6 +83,8 @@ def item_name(key: str) -> str:
         return "Pull box with cover, as long as its finding says (314.28)"
     if kind == "box":
         return f"{rest[0]} box with cover"
+    if kind == "copper tail":
+        return f"{print_gauge(rest[0])} copper for the tail, hots and ground together"
     if kind == "wire connector":
         return f"Wire connector for {print_gauge(rest[0])}"
     if kind == "management":
@@ -92,4 +94,7 @@ def item_name(key: str) -> str:
     if kind in ("staple", "clamp"):
         return f"{rest[0].upper()} cable {kind}"
     method = {"emt": "EMT", "pvc40": "PVC 40", "pvc80": "PVC 80"}.get(rest[0], rest[0].upper())
+    if kind == "connector" and rest[0] in ("rmc", "imc"):
+        # Threaded pipe enters a box between its own nuts.
+        kind = "pair of locknuts with a bushing"
     return f"{draw_trade_size(rest[1])} {method} {_SIZED.get(kind, kind)}"

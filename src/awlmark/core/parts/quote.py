@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from decimal import ROUND_HALF_UP, Decimal
+from typing import Final
 
 import msgspec
 
 from awlmark.core.job.model import Job
 from awlmark.core.parts.pricebook import example_hours
 from awlmark.core.parts.takeoff import Part
+from awlmark.core.run.line import Line
 
 
 class Estimate(msgspec.Struct, frozen=True):
@@ -32,6 +34,25 @@ class Estimate(msgspec.Struct, frozen=True):
     def all_hours(self) -> float:
         """Hours of one person."""
         return sum(hours for _step, hours in self.hours)
+
+
+OWN: Final = {
+    "permit": 0.3, "check-in": 0.3, "locate": 0.2, "look": 0.2, "through": 0.5, "crew": 0.1, "branches": 0.1,
+    "main": 0.1, "lock": 0.1, "try-1": 0.1, "dead": 0.1, "try-2": 0.1, "land-ground": 0.2, "land-charger": 0.4,
+    "dead-tests": 0.4, "cover": 0.2, "restore": 0.1, "prove": 0.8,
+}  # fmt: skip
+"""What a step takes besides its parts [h], ``locate`` once, ``through`` for each wall; common practice."""
+
+
+def own_hours(line: Line, *, wire_ground: bool) -> float:
+    """What the steps of a line take besides its parts [h]: the same for every circuit on it."""
+    new = [walked for walked in line.legs if not walked.leg.reused]
+    times = {
+        "through": sum(walked.crosses for walked in new),
+        "land-ground": int(wire_ground),
+        "locate": int(any(walked.leg.direction == "trench" for walked in line.legs)),
+    }
+    return sum(hours * times.get(step, 1) for step, hours in OWN.items())
 
 
 def rates(job: Job) -> dict[str, float]:

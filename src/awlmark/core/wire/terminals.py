@@ -16,7 +16,8 @@ from awlmark.core.job.edit import Put
 from awlmark.core.job.model import MATERIALS
 from awlmark.core.job.supply import Lug
 from awlmark.core.quantities import print_gauge, print_length
-from awlmark.core.wire.case import LARGE_CIRCUIT_A
+from awlmark.core.wire.ampacity import terminal_column
+from awlmark.core.wire.case import CONTINUOUS, LARGE_CIRCUIT_A, Case
 from awlmark.core.wire.teller import Teller
 from awlmark.core.words import METAL_NAMES
 
@@ -67,7 +68,7 @@ def landings(t: Teller) -> list[Landing]:
     """Every terminal in the order of the run, with the metal and the gauge that land in it."""
     job, length = t.case.job, t.case.line.length_m
     tail = job.circuit.copper_tail and t.metal == "al"
-    metal, size = ("cu", tail_size(t)) if tail else (t.metal, t.size)
+    metal, size = ("cu", tail_size(t.case, t.breaker_a)) if tail else (t.metal, t.size)
     far = "the receptacle's" if t.case.receptacle is not None else "the charger's"
     found = [
         Landing("panel", "the breaker's", job.supply.lug, "supply.lug", "lug panel", t.metal, t.size, "panel", 0.0)
@@ -84,14 +85,13 @@ def landings(t: Teller) -> list[Landing]:
     return found
 
 
-def tail_size(t: Teller) -> str:
+def tail_size(case: Case, breaker_a: float) -> str:
     """Gauge of a copper tail behind aluminium: the smallest that carries the load and that the breaker protects."""
-    copper = MATERIALS.index("cu")
-    column = COLUMNS_C.index(t.seen.carried.column_c[t.group])
-    amps = t.book.ampacity_a[copper, column]
-    protects = np.minimum(t.book.next_rating(amps), t.book.small_breaker_a[copper])
-    fits = (amps >= t.need_a - 1e-9) & (protects >= t.breaker_a - 1e-9)
-    return t.book.sizes[int(np.argmax(fits))] if fits.any() else t.book.sizes[-1]
+    copper, book = MATERIALS.index("cu"), case.book
+    amps = book.ampacity_a[copper, COLUMNS_C.index(terminal_column(case, breaker_a))]
+    protects = np.minimum(book.next_rating(amps), book.small_breaker_a[copper])
+    fits = (amps >= CONTINUOUS * case.charge_a - 1e-9) & (protects >= breaker_a - 1e-9)
+    return book.sizes[int(np.argmax(fits))] if fits.any() else book.sizes[-1]
 
 
 @functools.lru_cache(maxsize=256)
@@ -115,7 +115,7 @@ def tell_lugs(t: Teller) -> list[Finding]:
     if job.circuit.copper_tail and t.metal == "al":
         text = (
             "Aluminium ends in a splice box listed for both metals, with compound; "
-            f"{print_gauge(tail_size(t))} copper goes on to the charger."
+            f"{print_gauge(tail_size(t.case, t.breaker_a))} copper goes on to the charger."
         )
         found.append(Finding("tail", NOTE, "Copper tail", text, f"{book.title} 110.14(B)", where="charger"))
     if t.metal == "al":

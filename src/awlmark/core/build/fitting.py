@@ -1,0 +1,120 @@
+"""Steps of the raceway or cable itself: trenches, walls, fitting, boxes, and the charger on its wall."""
+
+from __future__ import annotations
+
+from typing import Final
+
+from awlmark.core.build.hours import ended_legs, fitting_hours, hours_for
+from awlmark.core.build.step import Step
+from awlmark.core.design import Design
+from awlmark.core.quantities import print_length
+from awlmark.core.run.line import Walked
+
+TAPE_SHARE: Final = 0.5
+"""Of a trench's hours: half to dig it, half to fill it; common practice."""
+
+
+def raceway_steps(design: Design) -> list[Step]:
+    found, units = [], design.job.units
+    new = [walked for walked in design.line.legs if not walked.leg.reused]
+    trenches = sum(walked.leg.direction == "trench" for walked in new)
+    walls = sum(walked.crosses for walked in new)
+    for walked in design.line.legs:
+        leg = walked.leg
+        name = f"leg {walked.number}"
+        if leg.reused:
+            # Pipe that is there already.
+            continue
+        if leg.direction == "trench":
+            cover = "" if leg.cover_m is None else f", {print_length(leg.cover_m, units)} of cover"
+            found += [
+                Step(
+                    f"dig:{leg.id}",
+                    "Raceway",
+                    "Dig the trench",
+                    f"{print_length(leg.length_m, units)}{cover}; spoil aside.",
+                    _middle(walked),
+                    hours_for(design, "trench") * TAPE_SHARE / trenches,
+                    2,
+                    ("shovel or trencher",),
+                ),
+                Step(
+                    f"lay:{leg.id}",
+                    "Raceway",
+                    f"Lay {name}",
+                    "Glue and lay; the inspector sees it open.",
+                    _middle(walked),
+                    hours_for(design, "bed") / trenches,
+                    2,
+                    ("saw", "reamer"),
+                ),
+                Step(
+                    f"fill:{leg.id}",
+                    "Raceway",
+                    "Backfill",
+                    "Ribbon half way down, no stones against the pipe.",
+                    _middle(walked),
+                    hours_for(design, "trench") * TAPE_SHARE / trenches,
+                    1,
+                    ("tamper",),
+                ),
+            ]
+        elif walked.crosses:
+            text = f"Drill {leg.wall or 'the wall'}, sleeve or nipple through, look behind first."
+            found.append(
+                Step(
+                    f"through:{leg.id}",
+                    "Raceway",
+                    f"Through the wall, {name}",
+                    text,
+                    walked.start_m,
+                    hours_for(design, "through") / walls,
+                    1,
+                    ("hammer drill", "long bit"),
+                )
+            )
+    mounted = [walked for walked in new if not walked.crosses and walked.leg.direction != "trench"]
+    # A line that is nothing but walls and trenches is fitted there.
+    share = fitting_hours(design) / max(len(mounted), 1)
+    for walked in mounted:
+        cable = walked.method.cable
+        what = "Staple" if cable else "Fit and strap"
+        tools = ("hammer",) if cable else ("saw", "reamer", "level", *(("bender",) if _by_hand(walked) else ()))
+        title = f"{what} leg {walked.number}, {walked.method.name}"
+        text = f"{print_length(walked.leg.length_m, units)} {walked.leg.direction}; supports as marked on the tape."
+        found.append(Step(f"fit:{walked.leg.id}", "Raceway", title, text, _middle(walked), share, 1, tools))
+    ended = ended_legs(design)
+    for walked in ended:
+        title = f"{walked.leg.end.capitalize()} at leg {walked.number}"
+        text = "Fixed on its own, cover off until the pull."
+        hours = hours_for(design, "end") / len(ended)
+        found.append(Step(f"end:{walked.leg.id}", "Raceway", title, text, walked.end_m, hours, 1, ("drill", "level")))
+    slips = [walked for walked in design.line.legs if walked.leg.slip]
+    for walked in slips:
+        title, hours = f"Slip joint, leg {walked.number}", hours_for(design, "slip") / len(slips)
+        text = "Set it open as far as the day's temperature asks; straps loose enough to slide."
+        found.append(Step(f"slip:{walked.leg.id}", "Raceway", title, text, _middle(walked), hours))
+    end = design.line.length_m
+    text = "Into stud, backing, masonry or post, at the height of its instructions."
+    found.append(
+        Step(
+            "mount",
+            "Raceway",
+            "Mount the charger",
+            text,
+            end,
+            hours_for(design, "mount") + (0.0 if mounted else fitting_hours(design)),
+            2,
+            ("drill", "level"),
+        )
+    )
+    return found
+
+
+def _by_hand(walked: Walked) -> bool:
+    turned = walked.turn_deg > 1e-6 and walked.leg.bend == "hand"
+    return turned or walked.leg.offset_m is not None or walked.leg.saddle_m is not None
+
+
+def _middle(walked: Walked) -> float:
+    return (walked.start_m + walked.end_m) / 2
