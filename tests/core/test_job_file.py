@@ -5,6 +5,7 @@ import os
 import random
 import re
 import signal
+import stat
 import subprocess
 import sys
 import tempfile
@@ -19,7 +20,7 @@ from msgspec.structs import replace
 
 from awlmark.core.design import solve
 from awlmark.core.errors import AwlmarkError, FileError, InputError
-from awlmark.core.job import autosave, file
+from awlmark.core.job import autosave, disk, file, presence
 from awlmark.core.job.edit import Put, add_leg, put, remove_leg, value_at
 from awlmark.core.job.leg import Leg
 from awlmark.core.job.model import new_job
@@ -46,7 +47,7 @@ class SavesAndReads(Folder):
         first, second = straight(32), straight(48)
         file.save_job(first, self.path)
         file.save_job(second, self.path)
-        self.assertEqual(file.read_job(file.previous_copy(self.path)), first)
+        self.assertEqual(file.read_job(disk.previous_copy(self.path)), first)
         self.assertEqual(file.read_job(self.path), second)
         self.assertEqual(len(list(self.folder.iterdir())), 2)
 
@@ -129,7 +130,7 @@ class SavesAndReads(Folder):
 
     def test_a_folder_that_refuses_is_told(self) -> None:
         refused = PermissionError(13, "Permission denied")
-        with mock.patch("tempfile.mkstemp", side_effect=refused), self.assertRaisesRegex(FileError, "read-only"):
+        with mock.patch("os.open", side_effect=refused), self.assertRaisesRegex(FileError, "read-only"):
             file.save_job(straight(48), self.path)
         with self.assertRaisesRegex(FileError, "no such"):
             file.save_job(straight(48), self.folder / "not" / "there.awlmark")
@@ -189,7 +190,7 @@ class Autosaves(Folder):
             import sys, time
             from awlmark.core.job import autosave
             from awlmark.data import demo_job
-            autosave.keep(demo_job(), None)
+            autosave.keep(demo_job(), None, autosave.new_document())
             print("kept", flush=True)
             time.sleep(60)
             """
@@ -205,17 +206,159 @@ class Autosaves(Folder):
         process.stdout.close()
         rescues, unreadable = autosave.left_behind(state)
         self.assertEqual((rescues[0].job, unreadable), (demo_job(), []))
-        autosave.drop(rescues[0].job.id, state)
+        autosave.forget(rescues[0].copy)
         self.assertEqual(autosave.left_behind(state), ([], []))
 
-    def test_unreadable_autosaves_are_named_not_removed(self) -> None:
+    def test_unreadable_autosaves_are_put_aside_and_told_once(self) -> None:
         broken = self.folder / "autosave" / "x.awlmark"
         broken.parent.mkdir()
         broken.write_bytes(b"nothing of use")
-        self.assertEqual(autosave.left_behind(self.folder), ([], [broken]))
-        self.assertTrue(broken.exists())
+        aside = self.folder / "unreadable" / "x.awlmark"
+        self.assertEqual(autosave.left_behind(self.folder), ([], [aside]))
+        self.assertEqual(aside.read_bytes(), b"nothing of use")
+        self.assertEqual(autosave.left_behind(self.folder), ([], []))
 
     def test_a_foreign_id_stays_inside_the_folder(self) -> None:
         job = replace(new_job(), id="../../etc/passwd")
-        copy = autosave.keep(job, None, self.folder)
+        copy = autosave.keep(job, None, autosave.new_document(), self.folder)
         self.assertEqual(copy.parent, self.folder / "autosave")
+
+    def test_two_documents_of_one_job_are_kept_apart(self) -> None:
+        one, other = autosave.new_document(), autosave.new_document()
+        copies = [autosave.keep(demo_job(), self.path, name, self.folder) for name in (one, other)]
+        autosave.drop(one, self.folder)
+        self.assertEqual([copy.exists() for copy in copies], [False, True])
+
+    def test_autosaves_are_for_their_owner_alone(self) -> None:
+        copy = autosave.keep(demo_job(), None, autosave.new_document(), self.folder)
+        self.assertEqual(stat.S_IMODE(copy.stat().st_mode), 0o600)
+        self.assertEqual(stat.S_IMODE(copy.parent.stat().st_mode), 0o700)
+
+    def test_a_name_of_bytes_that_are_no_text_is_kept_and_found_again(self) -> None:
+        odd = Path(os.fsdecode(bytes(self.folder) + b"/gar\xe7on.awlmark"))
+        copy = autosave.keep(demo_job(), odd, autosave.new_document(), self.folder)
+        head, _, body = copy.read_bytes().partition(b"\n")
+        mine = json.loads(head)["process"].encode()
+        copy.write_bytes(head.replace(mine, b"1-1") + b"\n" + body)
+        rescues, _unreadable = autosave.left_behind(self.folder)
+        self.assertEqual([Path(rescue.path) for rescue in rescues if rescue.path], [odd])
+        file.save_job(demo_job(), odd)
+        self.assertEqual(file.read_job(odd), demo_job())
+
+    def test_a_home_that_nobody_has_and_a_folder_that_is_no_whole_path(self) -> None:
+        with mock.patch.dict(os.environ, {"XDG_STATE_HOME": "not/whole"}):
+            self.assertTrue(autosave.state_folder().is_absolute())
+        with (
+            mock.patch.dict(os.environ, {"XDG_STATE_HOME": ""}),
+            mock.patch.object(Path, "home", side_effect=RuntimeError("no home")),
+        ):
+            self.assertIn(str(os.getuid()), str(autosave.state_folder()))
+
+
+OLD, NEW = straight(32), straight(48)
+
+
+class Disk(Folder):
+    def mode(self, path: Path) -> int:
+        return stat.S_IMODE(path.stat().st_mode)
+
+    def test_mode_of_what_was_there_is_kept_and_a_new_file_goes_by_the_umask(self) -> None:
+        before = os.umask(0o027)
+        self.addCleanup(os.umask, before)
+        file.save_job(OLD, self.path)
+        self.assertEqual(self.mode(self.path), 0o640)
+        for mode in (0o600, 0o664, 0o444):
+            self.path.chmod(mode)
+            file.save_job(NEW, self.path)
+            self.assertEqual(self.mode(self.path), mode)
+            self.assertEqual(self.mode(disk.previous_copy(self.path)), mode)
+
+    def test_a_link_stays_a_link_and_its_target_is_written(self) -> None:
+        target = self.folder / "store" / "real.awlmark"
+        target.parent.mkdir()
+        file.save_job(OLD, target)
+        self.path.symlink_to(target)
+        file.save_job(NEW, self.path)
+        self.assertTrue(self.path.is_symlink())
+        self.assertEqual(file.read_job(target), NEW)
+        previous = disk.previous_copy(target)
+        self.assertFalse(previous.is_symlink())
+        self.assertEqual(file.read_job(previous), OLD)
+
+    def test_every_name_of_a_file_sees_the_save_and_the_previous_copy_does_not(self) -> None:
+        file.save_job(OLD, self.path)
+        other = self.folder / "other.awlmark"
+        os.link(self.path, other)
+        file.save_job(NEW, self.path)
+        self.assertEqual(file.read_job(other), NEW)
+        self.assertEqual(self.path.stat().st_ino, other.stat().st_ino)
+        self.assertEqual(file.read_job(disk.previous_copy(self.path)), OLD)
+
+    def test_attributes_stay_with_a_file(self) -> None:
+        file.save_job(OLD, self.path)
+        try:
+            os.setxattr(self.path, "user.yard", b"north")
+        except OSError:
+            self.skipTest("no attributes on this file system")
+        file.save_job(NEW, self.path)
+        self.assertEqual(os.getxattr(self.path, "user.yard"), b"north")
+
+    def test_the_longest_name_is_saved_with_its_previous_copy(self) -> None:
+        long = self.folder / ("b" * (255 - len(file.SUFFIX)) + file.SUFFIX)
+        for job in (OLD, NEW):
+            file.save_job(job, long)
+        self.assertEqual(file.read_job(long), NEW)
+        self.assertEqual(file.read_job(disk.previous_copy(long)), OLD)
+
+    def test_what_a_kill_left_is_cleared_and_nobody_elses(self) -> None:
+        machine, alive = disk._machine(), disk.process_mark(os.getpid())
+        names = (f".awl-{machine}-999999999-1-aa.part", f".awl-{machine}-{alive}-aa.part", ".awl-0000-1-1-aa.part")
+        for name in (*names, ".other.part"):
+            (self.folder / name).touch()
+        file.save_job(OLD, self.path)
+        left = {path.name for path in self.folder.iterdir()}
+        self.assertEqual(left, {names[1], names[2], ".other.part", self.path.name})
+
+    def test_a_change_by_somebody_else_is_seen_and_a_touch_is_none(self) -> None:
+        stamp = file.save_job(OLD, self.path)
+        self.assertFalse(disk.changed_since(self.path, stamp))
+        os.utime(self.path, ns=(1, 1))
+        self.assertFalse(disk.changed_since(self.path, stamp))
+        self.path.write_bytes(self.path.read_bytes().replace(b"32", b"48"))
+        self.assertTrue(disk.changed_since(self.path, stamp))
+        self.path.unlink()
+        self.assertTrue(disk.changed_since(self.path, stamp))
+
+    def test_a_job_that_could_not_be_read_again_is_not_saved(self) -> None:
+        file.save_job(OLD, self.path)
+        large = demo_job()
+        with mock.patch.object(file, "LARGEST_BYTES", 2000), self.assertRaisesRegex(FileError, "prices"):
+            file.save_job(large, self.path)
+        self.assertEqual(file.read_job(self.path), OLD)
+
+    def test_a_file_open_in_another_process_is_known(self) -> None:
+        script = textwrap.dedent(
+            """
+            import sys
+            from pathlib import Path
+            from awlmark.core.job import presence
+            print(presence.claim(Path(sys.argv[1])), flush=True)
+            sys.stdin.read()
+            """
+        )
+        link = self.folder / "link.awlmark"
+        link.symlink_to(self.path)
+        environment = {**os.environ, "XDG_STATE_HOME": str(self.folder)}
+        words = [sys.executable, "-c", script, str(link)]
+        with (
+            mock.patch.dict(os.environ, environment),
+            subprocess.Popen(words, stdin=subprocess.PIPE, stdout=subprocess.PIPE, env=environment) as process,
+        ):
+            assert process.stdout is not None
+            self.assertEqual(process.stdout.readline(), b"False\n")
+            self.assertTrue(presence.claim(self.path))
+            process.kill()
+            process.wait()
+            self.assertFalse(presence.claim(self.path))
+            presence.release(self.path)
+            self.assertEqual(list((self.folder / "awlmark" / "open").iterdir()), [])

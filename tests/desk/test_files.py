@@ -83,18 +83,18 @@ class Dialogs(DeskCase):
             self.answers = ["Go on", "Ask again later"]
             self.assertFalse(window.files.recover())
             self.assertIn("odd.awlmark", self.asked[0])
-            with mock.patch.object(autosave, "drop") as drop:
-                self.answers = ["Go on", "Throw it away"]
-                self.assertFalse(window.files.recover())
-                drop.assert_called_once_with(demo_job().id)
+            rescue.copy.touch()
+            self.answers = ["Go on", "Throw it away"]
+            self.assertFalse(window.files.recover())
+            self.assertFalse(rescue.copy.exists())
 
     def test_an_autosave_that_fails_is_told_in_the_entry(self) -> None:
         window = self.open(demo_job())
         with mock.patch.object(autosave, "keep", side_effect=file.FileError("the state folder is full")):
             self.type(window, "32a")
-            window.session.keep()
-            window.session._keeper.waitForDone()
-            QTest.qWait(50)
+            window.session.keeper.keep()
+            window.session.keeper._pool.waitForDone()
+            self.settle()
         self.assertIn("state folder is full", window.entry.echo.text())
 
     def test_what_no_design_can_be_made_of_never_becomes_a_step(self) -> None:

@@ -1,10 +1,5 @@
 """The desk, driven as a person drives it."""
 
-import os
-import signal
-import subprocess
-import sys
-import textwrap
 import time
 from pathlib import Path
 
@@ -16,11 +11,10 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QDialog, QTextBrowser
 
 from awlmark.core.finding import HOLDS, NOTE, STOP, UNREAD
-from awlmark.core.job import autosave, file
+from awlmark.core.job import file
 from awlmark.core.job.edit import Put, put
 from awlmark.core.parts.cutting import plan_of
 from awlmark.data import demo_job
-from awlmark.desk import start
 from awlmark.desk.actions import ACTIONS, MENUS
 from awlmark.desk.parts_table import EACH
 from awlmark.desk.session import fresh_job
@@ -447,54 +441,6 @@ class Filing(DeskCase):
         self.assertFalse(window.files.open(lonely))
         self.assertIn("no earlier copy", self.asked[-1])
         self.assertEqual(window.session.job, demo_job())
-
-    def test_every_edit_is_kept_within_a_second_and_offered_after_kill_9(self) -> None:
-        script = textwrap.dedent(
-            """
-            from PySide6.QtCore import QTimer
-            from awlmark.desk import start
-            from awlmark.data import demo_job
-            application = start.make_application()
-            window = start.make_window(demo_job())
-            window.show()
-            QTimer.singleShot(0, lambda: window._commit("32a"))
-            QTimer.singleShot(1000, lambda: print("edited", flush=True))
-            application.exec()
-            """
-        )
-        environment = {**os.environ, "XDG_STATE_HOME": str(self.folder / "state"), "QT_QPA_PLATFORM": "offscreen"}
-        process = subprocess.Popen([sys.executable, "-c", script], stdout=subprocess.PIPE, env=environment)
-        assert process.stdout is not None
-        self.assertEqual(process.stdout.readline(), b"edited\n")
-        process.send_signal(signal.SIGKILL)
-        process.wait()
-        process.stdout.close()
-        window = self.open(fresh_job())
-        before = os.environ["XDG_STATE_HOME"]
-        os.environ["XDG_STATE_HOME"] = str(self.folder / "state")
-        self.addCleanup(os.environ.__setitem__, "XDG_STATE_HOME", before)
-        self.answers = ["Open it"]
-        self.assertTrue(window.files.recover())
-        self.assertEqual(window.session.job.charger.nameplate_a, 32)
-        self.assertTrue(window.session.unsaved)
-        window.session.put_away()
-        self.assertEqual(autosave.left_behind(), ([], []))
-
-    def test_the_unforeseen_is_logged_and_told_with_the_work_kept(self) -> None:
-        window = self.open(demo_job())
-        self.type(window, "32a")
-        before = sys.excepthook
-        self.addCleanup(setattr, sys, "excepthook", before)
-        start._guard(window)
-        try:
-            raise RuntimeError("unforeseen")
-        except RuntimeError as problem:
-            sys.excepthook(RuntimeError, problem, problem.__traceback__)
-        self.assertIn("RuntimeError", self.asked[-1])
-        self.assertIn("kept in the autosave", self.asked[-1])
-        state = autosave.state_folder()
-        self.assertIn("unforeseen", (state / "awlmark.log").read_text())
-        self.assertTrue(list(state.glob("autosave/*")))
 
     def test_export(self) -> None:
         window = self.open(demo_job())

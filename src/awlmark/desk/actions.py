@@ -27,6 +27,7 @@ ACTIONS: Final = (
     Act("save", "job", "&Save", "Ctrl+S", "save"),
     Act("save-as", "job", "Save &as…", "Ctrl+Shift+S", "save_as"),
     Act("revert", "job", "Re&vert to the saved job", "", "revert"),
+    Act("recover", "job", "&Unsaved work left behind…", "", "recover"),
     Act("", "job", "", "", ""),
     Act("read-book", "job", "Read a pr&ice book…", "", "read_book"),
     Act("save-book", "job", "Save the price &book as CSV…", "", "save_book"),

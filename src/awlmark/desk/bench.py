@@ -85,5 +85,6 @@ class BenchActs:
         one = now.exercise
         judge = answer_card if isinstance(one, Card) else answer
         _right, told, score = judge(one, key, now.score)
-        save_score(score)
         self.session.see(practice=replace(now, answered=key, told=told, score=score))
+        # Told first: where the score cannot be kept, the answer still stands there, and the reason in the Entry.
+        save_score(score)

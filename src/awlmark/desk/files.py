@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+import os
 import time
 from pathlib import Path
 
-from PySide6.QtCore import QSettings
+from PySide6.QtCore import QSettings, Qt
 from PySide6.QtWidgets import QWidget
 
 from awlmark.core.errors import AwlmarkError
-from awlmark.core.job import autosave
-from awlmark.core.job.file import SUFFIX, previous_copy, read_job
+from awlmark.core.job import autosave, presence
+from awlmark.core.job.disk import previous_copy
+from awlmark.core.job.file import SUFFIX, read_job
 from awlmark.core.job.model import Job
 from awlmark.core.quantities import print_length
 from awlmark.desk.session import Session
@@ -24,6 +26,12 @@ class FileDesk:
 
     def __init__(self, session: Session, window: QWidget, settings: QSettings) -> None:
         self.session, self.window, self.settings = session, window, settings
+        self._claimed: Path | None = None
+        self._elsewhere = False
+        session.filed.connect(self._follow_path)
+        self._follow_path()
+        self.waiting = 0
+        """Rescues of other files than the one asked for, not offered yet."""
 
     # -- questions --------------------------------------------------------------------------------------------------
 
@@ -98,6 +106,8 @@ class FileDesk:
 
         box = QMessageBox(self.window)
         box.setWindowTitle(title)
+        # Names of jobs, files and parts are text, whatever they look like.
+        box.setTextFormat(Qt.TextFormat.PlainText)
         box.setText(text)
         buttons = [box.addButton(answer, QMessageBox.ButtonRole.AcceptRole) for answer in answers]
         box.setDefaultButton(buttons[0])
@@ -120,14 +130,40 @@ class FileDesk:
         answer = self.ask("Unsaved work", f"Save what you did on “{name}”?", ("Save", "Don't save", "Stay here"))
         if answer == "Save":
             return self.save()
-        if answer == "Don't save":
-            session.put_away()
-            return True
-        return False
+        return answer == "Don't save"
 
     def save(self) -> bool:
         """Save to the job's file, asking for one the first time."""
-        return self._save_to(self.session.path) if self.session.path else self.save_as()
+        path = self.session.path
+        if path is None:
+            return self.save_as()
+        return self._settle_change(path) if self.session.changed_on_disk else self._save_to(path)
+
+    def _settle_change(self, path: Path) -> bool:
+        """Somebody else has written, or taken away, the job's file since it was read: nothing of either is lost."""
+        if not path.exists():
+            text = f"{path.name} was moved or taken away since you opened it. Your work is still open here."
+            return self.ask("Gone from the disk", text, ("Save it there again", "Stay here")) != "Stay here" and (
+                self._save_to(path)
+            )
+        text = (
+            f"{path.name} was changed on the disk since you opened it, by another window or program.\n\n"
+            "Keep mine: yours is saved, theirs stays as the previous copy. Keep theirs: theirs is read; undo brings "
+            "yours back. Keep both: yours is saved under a name of its own."
+        )
+        answer = self.ask("Changed on the disk", text, ("Keep both", "Keep mine", "Keep theirs", "Stay here"))
+        if answer == "Keep mine":
+            return self._save_to(path)
+        if answer == "Keep both":
+            return self._save_to(_free_name(path))
+        if answer == "Keep theirs":
+            try:
+                self.session.take_file("take what is on the disk")
+            except AwlmarkError as problem:
+                self.tell("Can't read it", f"{problem}\n\nYour work is still open here.")
+                return False
+            return True
+        return False
 
     def save_as(self) -> bool:
         """Save to a file the user names."""
@@ -143,6 +179,27 @@ class FileDesk:
         self.remember(path)
         return True
 
+    def _follow_path(self) -> None:
+        """Say which file is open here, whenever it is another one."""
+        if self.session.path == self._claimed:
+            return
+        self.release()
+        self._claimed = self.session.path
+        if self._claimed is not None:
+            try:
+                self._elsewhere = presence.claim(self._claimed)
+            except AwlmarkError as problem:
+                self.session.on_trouble(problem)
+
+    def release(self) -> None:
+        """The file is no longer open here."""
+        claimed, self._claimed, self._elsewhere = self._claimed, None, False
+        if claimed is not None:
+            try:
+                presence.release(claimed)
+            except AwlmarkError as problem:
+                self.session.on_trouble(problem)
+
     def open(self, path: Path) -> bool:
         """Open a file; a damaged one offers its last good copy."""
         try:
@@ -150,6 +207,11 @@ class FileDesk:
         except AwlmarkError as problem:
             return self._open_previous(path, problem)
         self.remember(path)
+        if self._elsewhere:
+            self.tell(
+                "Open twice",
+                f"{path.name} is open in another window of Awlmark. Whoever saves last is asked which version to keep.",
+            )
         return True
 
     def _open_previous(self, path: Path, problem: AwlmarkError) -> bool:
@@ -170,24 +232,41 @@ class FileDesk:
             return True
         return False
 
-    def recover(self) -> bool:
-        """Offer what a stopped Awlmark left behind; whether some of it was opened."""
+    def recover(self, asked: Path | None = None) -> bool:
+        """Offer what a stopped Awlmark left behind; whether some of it was opened.
+
+        Where a file was asked for, only work on that very file is offered; other work waits, and :meth:`waiting`
+        counts it.
+        """
         rescues, unreadable = autosave.left_behind()
         if unreadable:
-            names = ", ".join(copy.name for copy in unreadable)
-            self.tell("Unreadable autosave", f"These autosaves can't be read and stay where they are: {names}.")
-        for rescue in rescues:
+            names = ", ".join(str(copy) for copy in unreadable)
+            self.tell("Unreadable autosave", f"These autosaves can't be read and were put aside: {names}.")
+        mine = [rescue for rescue in rescues if asked is None or _same_file(rescue.path, asked)]
+        self.waiting = len(rescues) - len(mine)
+        for rescue in mine:
             at = time.strftime("%Y-%m-%d %H:%M", time.localtime(rescue.saved_at))
             text = f"“{rescue.job.name}” was not saved when Awlmark stopped ({at}): {describe(rescue.job)}."
             answer = self.ask("Unsaved work found", text, ("Open it", "Throw it away", "Ask again later"))
             if answer == "Open it":
-                path = Path(rescue.path) if rescue.path else None
-                self.session.open(rescue.job, path, recovered=True)
-                self.session.keep_now()
-                return True
-            if answer == "Throw it away":
-                autosave.drop(rescue.job.id)
+                return self._take_rescue(rescue)
+            try:
+                if answer == "Throw it away":
+                    autosave.forget(rescue.copy)
+            except AwlmarkError as problem:
+                self.tell("Not thrown away", str(problem))
         return False
+
+    def _take_rescue(self, rescue: autosave.Rescue) -> bool:
+        """Open what was left behind; the copy goes only when this window keeps the work itself."""
+        try:
+            self.session.open_rescue(rescue)
+            self.session.keep_now()
+            autosave.forget(rescue.copy)
+        except AwlmarkError as problem:
+            self.tell("Unsaved work", f"{problem}\n\nThe autosave {rescue.copy} stays where it is.")
+            return False
+        return True
 
     # -- recent -----------------------------------------------------------------------------------------------------
 
@@ -206,6 +285,18 @@ class FileDesk:
             return str(self.session.path.parent)
         recent = self.recent()
         return str(Path(recent[0]).parent) if recent else str(Path.home())
+
+
+def _same_file(one: str | None, other: Path) -> bool:
+    return one is not None and os.path.realpath(one) == os.path.realpath(other)
+
+
+def _free_name(path: Path) -> Path:
+    """A name beside a file that nothing has yet."""
+    number = 2
+    while (found := path.with_name(f"{path.stem} ({number}){path.suffix}")).exists():
+        number += 1
+    return found
 
 
 def describe(job: Job) -> str:

@@ -3,27 +3,30 @@
 from __future__ import annotations
 
 import importlib
+import sys
 from collections.abc import Callable
 from pathlib import Path
 
 from msgspec.structs import replace
-from PySide6.QtCore import QObject, Qt, QThreadPool, QTimer, Signal
+from PySide6.QtCore import QObject, Qt, QThreadPool, Signal
 from PySide6.QtGui import QUndoCommand, QUndoStack
 
 from awlmark.core.design import Design, beside, solve
-from awlmark.core.errors import AwlmarkError, FileError
-from awlmark.core.job import autosave
-from awlmark.core.job.file import read_job, save_job
+from awlmark.core.errors import AwlmarkError
+from awlmark.core.job.autosave import Rescue
+from awlmark.core.job.disk import Stamp, changed_since, stamp_of
+from awlmark.core.job.file import read_stamped, save_job
 from awlmark.core.job.model import Job
 from awlmark.core.job.spot import Spot
 from awlmark.core.parts.cutting import cut_exactly, plan_of
 from awlmark.core.parts.pricebook import example_prices
+from awlmark.core.record import UnforeseenError
 from awlmark.core.trial import Quote, fork, quote_fixes
+from awlmark.desk.keeper import Keeper
+from awlmark.desk.timers import once_after
 from awlmark.draw.look import SITE_STAGES, Look, in_hand
 
 MOST_PENCILS = 3
-AUTOSAVE_MS = 400
-"""Every edit reaches the autosave within a second."""
 RESTS_MS = 150
 """After the last edit the hand is taken to rest."""
 
@@ -73,18 +76,18 @@ class Session(QObject):
         self._forks: tuple[Quote, ...] = ()
         self._forks_of: Design | None = None
         self._cutting = self._warm = False
-        self._keeper = QThreadPool(self)
-        self._keeper.setMaxThreadCount(1)
+        self._stamp: Stamp | None = None
+        self.keeper = Keeper(self, lambda: self.unsaved)
+        self.keeper.troubled.connect(self._troubled, Qt.ConnectionType.QueuedConnection)
         self._workers = QThreadPool(self)
         self._came.connect(lambda done, outcome: done(outcome), Qt.ConnectionType.QueuedConnection)
-        self._keeping = QTimer(self, singleShot=True, interval=AUTOSAVE_MS)
-        self._keeping.timeout.connect(self.keep)
         # Python's threads take turns: a search beside quick edits would make each of them wait.
-        self._cuts_soon = QTimer(self, singleShot=True, interval=RESTS_MS)
-        self._cuts_soon.timeout.connect(self._settle_cuts)
-        self._warm_soon = QTimer(self, singleShot=True, interval=RESTS_MS)
-        self._warm_soon.timeout.connect(self._warm_up)
+        self._cuts_soon = once_after(self, RESTS_MS, self._settle_cuts)
+        self._warm_soon = once_after(self, RESTS_MS, self._warm_up)
         self.on_trouble: Callable[[AwlmarkError], None] = lambda problem: None
+
+    def _troubled(self, problem: AwlmarkError) -> None:
+        self.on_trouble(problem)
 
     def _clean_changed(self, _clean: bool) -> None:
         self.filed.emit()
@@ -96,7 +99,6 @@ class Session(QObject):
         if job != self.job:
             self._ready = solve(job)  # refuses, before the step exists, what no design can be made of
             self.undo_stack.push(_Step(self, name, self.job, job))
-            self._keeping.start()
             self.stepped.emit()
 
     def undo(self) -> None:
@@ -119,7 +121,7 @@ class Session(QObject):
         self.look = replace(self.look, at_m=at_m, finding=None, quotes=())
         self.solved.emit()
         self.filed.emit()
-        self._keeping.start()
+        self.keeper.edited(job, self.path)
 
     @property
     def spot(self) -> Spot:
@@ -218,17 +220,16 @@ class Session(QObject):
     def open(self, job: Job, path: Path | None, *, recovered: bool = False) -> None:
         """Show another job; the one before must have been saved or put away."""
         self._ready = solve(job)
-        if job.id != self.job.id:
-            autosave.drop(self.job.id)
+        self.keeper.take_on()
         self.undo_stack.clear()
+        self._stamp = None
         self.path, self._recovered, self.part_key = path, recovered, None
         self.pencils.clear()
         self.look = Look(stage=self.look.stage, pixels_per_mm=self.look.pixels_per_mm)
         self._take(job)
         self.stepped.emit()
-        self._keeping.stop()
-        if recovered:
-            self._keeping.start()
+        if not recovered:
+            self.keeper.forget()
 
     def open_file(self, path: Path) -> None:
         """Open a job's file.
@@ -238,7 +239,40 @@ class Session(QObject):
         AwlmarkError
             When it cannot be read; the job in hand stays.
         """
-        self.open(read_job(path), path)
+        job, stamp = read_stamped(path)
+        self.open(job, path)
+        self._stamp = stamp
+
+    def open_rescue(self, rescue: Rescue) -> None:
+        """Show work that a stopped Awlmark left behind; its file may have been written since."""
+        path = Path(rescue.path) if rescue.path else None
+        self.open(rescue.job, path, recovered=True)
+        if path is not None and path.exists():
+            older = path.stat().st_mtime <= rescue.saved_at
+            self._stamp = stamp_of(path) if older else Stamp("", 0, 0)
+
+    def take_file(self, name: str) -> None:
+        """Take what the job's file holds now; the way there can be undone.
+
+        Raises
+        ------
+        AwlmarkError
+            When it cannot be read; the job in hand stays.
+        """
+        if self.path is None:
+            return
+        job, stamp = read_stamped(self.path)
+        self.apply(name, job)
+        self._stamp = stamp
+        self.undo_stack.setClean()
+        self._recovered = False
+        self.keeper.forget()
+        self.filed.emit()
+
+    @property
+    def changed_on_disk(self) -> bool:
+        """Whether somebody else has written or taken away the job's file since it was read or saved here."""
+        return self.path is not None and changed_since(self.path, self._stamp)
 
     def save(self, path: Path) -> None:
         """Save to a file and forget the autosave.
@@ -248,35 +282,21 @@ class Session(QObject):
         FileError
             When it cannot be written; the work stays open and kept.
         """
-        save_job(self.job, path)
+        self._stamp = save_job(self.job, path)
         self.path, self._recovered = path, False
-        self._keeping.stop()
-        self._keeper.waitForDone()
         self.undo_stack.setClean()
-        autosave.drop(self.job.id)
+        self.keeper.forget()
         self.filed.emit()
 
-    def keep(self) -> None:
-        """Write the autosave behind the window's back."""
-        job, path = self.job, self.path
-        if self.unsaved:
-            self._keeper.start(lambda: self._keep(job, path))
-        else:
-            autosave.drop(job.id)
-
-    def _keep(self, job: Job, path: Path | None) -> None:
-        try:
-            autosave.keep(job, path)
-        except FileError as problem:
-            trouble = problem
-            QTimer.singleShot(0, self, lambda: self.on_trouble(trouble))
-
     def keep_now(self) -> None:
-        """Write the autosave before anything else happens."""
-        self._keeping.stop()
-        self._keeper.waitForDone()
-        if self.unsaved:
-            autosave.keep(self.job, self.path)
+        """Write the autosave before anything else happens.
+
+        Raises
+        ------
+        FileError
+            When the state folder refuses.
+        """
+        self.keeper.keep_now()
 
     def settle_cuts(self) -> None:
         """Look for fewer sticks behind the window's back, once the hand rests."""
@@ -309,24 +329,30 @@ class Session(QObject):
         self.solved.emit()
 
     def behind(self, work: Callable[[], object], done: Callable[[object], None]) -> None:
-        """Do slow work off the window's thread; ``done`` gets its outcome, or its AwlmarkError, back on it."""
+        """Do slow work off the window's thread; ``done`` gets its outcome, or its AwlmarkError, back on it.
+
+        An error that nobody foresaw reaches the one place for those, and ``done`` as an UnforeseenError.
+        """
 
         def run() -> None:
             try:
                 outcome: object = work()
             except AwlmarkError as problem:
                 outcome = problem
+            except Exception as problem:  # noqa: BLE001 - told, logged, and whoever waits is answered
+                sys.excepthook(type(problem), problem, problem.__traceback__)
+                outcome = UnforeseenError(
+                    f"Something unforeseen ended it ({type(problem).__name__}); nothing was taken."
+                )
             self._came.emit(done, outcome)
 
         self._workers.start(run)
 
     def put_away(self) -> None:
         """The user let the work go: forget its autosave."""
-        self._keeping.stop()
         self._cuts_soon.stop()
         self._warm_soon.stop()
-        self._keeper.waitForDone()
-        autosave.drop(self.job.id)
+        self.keeper.forget()
 
 
 def fresh_job() -> Job:

@@ -6,17 +6,17 @@ import gc
 import os
 import sys
 from pathlib import Path
-from types import TracebackType
 
 from PySide6.QtCore import QSettings, QTimer
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QApplication
 
-from awlmark.core.errors import AwlmarkError
 from awlmark.core.job import autosave
 from awlmark.core.job.model import Job
 from awlmark.desk import theme
+from awlmark.desk.guard import Guard
 from awlmark.desk.session import Session, fresh_job
+from awlmark.desk.timers import once_after
 from awlmark.desk.window import Window
 from awlmark.ink.fonts import load_fonts
 
@@ -28,8 +28,7 @@ SETTLE_MS = 400
 
 def config_path() -> Path:
     """Where preferences live; nothing that changes a result is among them."""
-    base = os.environ.get("XDG_CONFIG_HOME") or str(Path.home() / ".config")
-    return Path(base) / "awlmark" / "awlmark.ini"
+    return autosave.home_of("XDG_CONFIG_HOME", ".config") / "awlmark" / "awlmark.ini"
 
 
 def make_application() -> QApplication:
@@ -55,8 +54,7 @@ def make_window(job: Job, path: Path | None = None, settings: QSettings | None =
     # Garbage is not collected while an edit is drawn, which it would hold up, and on this thread alone: what belongs to
     # Qt must not be found dead, and cleared away, by another. The timer outlives any window.
     gc.disable()
-    tidying = QTimer(application, singleShot=True, interval=TIDY_MS)
-    tidying.timeout.connect(gc.collect)
+    tidying = once_after(application, TIDY_MS, gc.collect)
     window.session.solved.connect(tidying.start)
     window.session.looked.connect(tidying.start)
     QGuiApplication.styleHints().colorSchemeChanged.connect(window.follow_desktop)
@@ -86,31 +84,9 @@ def settled() -> None:
 def start(file: Path | None, *, demo: bool = False) -> int:
     """Run the desk on a file, on the demo, or on an empty job."""
     window = show(demo)
-    _guard(window)
-    if not window.files.recover() and file is not None:
+    Guard(window)
+    if not window.files.recover(file) and file is not None:
         window.files.open(file)
+    if window.files.waiting:
+        window.entry.say("Unsaved work on another job was left behind: Job > Unsaved work left behind.")
     return QApplication.exec()
-
-
-def _guard(window: Window) -> None:
-    """Anything unforeseen is logged and told, with the work already kept."""
-
-    def caught(kind: type[BaseException], problem: BaseException, trace: TracebackType | None) -> None:
-        if issubclass(kind, KeyboardInterrupt):
-            QApplication.quit()
-            return
-        import traceback
-
-        log = autosave.state_folder() / "awlmark.log"
-        kept = "Your work is kept in the autosave."
-        try:
-            window.session.keep_now()
-            with log.open("a", encoding="utf-8") as out:
-                out.write("".join(traceback.format_exception(kind, problem, trace)))
-        except (AwlmarkError, OSError) as trouble:
-            kept = f"Save your work now: the autosave could not be written ({trouble})."
-        window.files.tell(
-            "Something went wrong", f"Awlmark met something unforeseen ({kind.__name__}). {kept} The log is {log}."
-        )
-
-    sys.excepthook = caught

@@ -82,12 +82,12 @@ class Tools:
 
     def revert(self) -> None:
         """Go back to the saved file; the way there can be undone."""
-        path = self.session.path
-        if path is None:
-            return
-        from awlmark.core.job.file import read_job
+        self.acts.act(lambda: self.session.take_file("revert to the saved job"))
 
-        self.acts.act(lambda: self.session.apply("revert to the saved job", read_job(path)))
+    def recover(self) -> None:
+        """Offer what a stopped Awlmark left behind."""
+        if self.files.may_leave() and not self.files.recover() and not self.files.waiting:
+            self.entry.say("Nothing else was left behind.")
 
     def export(self) -> None:
         """Write the list and the walls into a folder."""
@@ -154,7 +154,7 @@ class Tools:
 
     def save_meter(self) -> None:
         """Write the job's interval data as CSV."""
-        from awlmark.core.job.file import write_file
+        from awlmark.core.job.disk import write_file
         from awlmark.core.panel.metered import kept, write_csv
 
         meter = self.session.job.meter
@@ -187,7 +187,7 @@ class Tools:
         if path is None:
             return
         from awlmark.core.design import settled
-        from awlmark.core.job.file import write_file
+        from awlmark.core.job.disk import write_file
         from awlmark.paper.packet import packet_pdf
 
         self.entry.progress(path.name)
@@ -230,7 +230,7 @@ class Tools:
 
     def _save(self, name: str, kind: str, text: Callable[[], str]) -> None:
         """Ask for a file and write a text into it; what cannot be written is told first."""
-        from awlmark.core.job.file import write_file
+        from awlmark.core.job.disk import write_file
 
         made: list[str] = []
         if not self.acts.act(lambda: made.append(text())):

@@ -5,7 +5,7 @@ from __future__ import annotations
 import functools
 from pathlib import Path
 
-from PySide6.QtCore import QSettings, QSize, Qt, QTimer
+from PySide6.QtCore import QEvent, QSettings, QSize, Qt
 from PySide6.QtGui import QAction, QCloseEvent, QResizeEvent
 from PySide6.QtWidgets import QApplication, QGridLayout, QMainWindow, QMenu, QVBoxLayout, QWidget
 
@@ -20,6 +20,7 @@ from awlmark.desk.pull import Pull
 from awlmark.desk.region import Region
 from awlmark.desk.scenes import Scenes
 from awlmark.desk.session import Session
+from awlmark.desk.timers import once_after
 from awlmark.desk.tools import Tools
 from awlmark.desk.typed import Typed
 from awlmark.draw import ladder, lane, loupe, sill, tape
@@ -52,8 +53,7 @@ class Window(Tools, QMainWindow):
         self.actions_by_id["stop-reading"].setEnabled(False)
         self.acts.menu = lambda action: self.actions_by_id[action].trigger()
         # Well after the repaint, and once for edits that follow each other quickly.
-        self.pricing = QTimer(self, singleShot=True, interval=PRICING_MS)
-        self.pricing.timeout.connect(session.price_fixes)
+        self.pricing = once_after(self, PRICING_MS, session.price_fixes)
         session.solved.connect(self._solved)
         session.looked.connect(self._looked)
         session.filed.connect(self._filed)
@@ -389,9 +389,16 @@ class Window(Tools, QMainWindow):
         theme.dress(application, self.dark)
         self._refresh()
 
+    def changeEvent(self, event: QEvent) -> None:
+        super().changeEvent(event)
+        if event.type() == QEvent.Type.ActivationChange and self.isActiveWindow() and self.session.changed_on_disk:
+            name = self.session.path.name if self.session.path else ""
+            self.entry.say(f"{name} was changed on the disk by another window or program. Ctrl+S asks which to keep.")
+
     def closeEvent(self, event: QCloseEvent) -> None:
         if self.files.may_leave():
             self.session.put_away()
+            self.files.release()
             event.accept()
         else:
             event.ignore()

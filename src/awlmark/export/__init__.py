@@ -9,7 +9,7 @@ from pathlib import Path
 
 from awlmark.core.design import Design
 from awlmark.core.errors import FileError
-from awlmark.core.job.file import write_file
+from awlmark.core.job.disk import write_file
 from awlmark.core.parts.takeoff import shop_lines
 from awlmark.core.report import marks_in_words
 from awlmark.draw.bends_view import true_size

@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 import os
+import secrets
+import tempfile
 from pathlib import Path
+from urllib.parse import quote, unquote_to_bytes
 
 import msgspec
 
 from awlmark.core.errors import FileError
 from awlmark.core.job import file
+from awlmark.core.job.disk import PRIVATE_FILE, clear_spares, make_private, process_mark, reason, runs, writing
 from awlmark.core.job.model import Job
 
 
@@ -26,22 +30,46 @@ class Rescue(msgspec.Struct, frozen=True):
 
 class _Wrapper(msgspec.Struct, frozen=True):
     process: str
-    path: str | None
+    path: str | None = None
+    """As older versions wrote it."""
+    file: str | None = None
+    """Bytes of the path, percent-encoded: a name may hold bytes that are no text."""
+
+    @property
+    def place(self) -> str | None:
+        return self.path if self.file is None else os.fsdecode(unquote_to_bytes(self.file))
 
 
 def state_folder() -> Path:
     """Where Awlmark keeps what must outlive a crash (``XDG_STATE_HOME/awlmark``)."""
-    base = os.environ.get("XDG_STATE_HOME") or str(Path.home() / ".local" / "state")
-    return Path(base) / "awlmark"
+    return home_of("XDG_STATE_HOME", ".local/state") / "awlmark"
 
 
-def _copy_of(job_id: str, folder: Path) -> Path:
-    kept = "".join(letter for letter in job_id if letter.isalnum() or letter in "-_")[:64] or "job"
-    return folder / "autosave" / f"{kept}{file.SUFFIX}"
+def home_of(variable: str, usual: str) -> Path:
+    """A base folder of the desktop's: what its variable says where that is a whole path, else the usual one.
+
+    Where nobody has a home (an unknown user without HOME) it stands in the temporary folder, under the user's number.
+    """
+    told = Path(os.environ.get(variable, ""))
+    if told.is_absolute():
+        return told
+    try:
+        return Path.home() / usual
+    except RuntimeError:
+        return Path(tempfile.gettempdir()) / f"awlmark-{os.getuid()}" / usual
 
 
-def keep(job: Job, path: Path | None, folder: Path | None = None) -> Path:
-    """Write the job's autosave.
+def new_document() -> str:
+    """An id for a document that is opened: two windows on one job, or on copies of it, keep their work apart."""
+    return secrets.token_hex(8)
+
+
+def _copy_of(document: str, folder: Path) -> Path:
+    return folder / "autosave" / f"{document}{file.SUFFIX}"
+
+
+def keep(job: Job, path: Path | None, document: str, folder: Path | None = None) -> Path:
+    """Write the autosave of a document, for its owner's eyes alone.
 
     Parameters
     ----------
@@ -49,6 +77,8 @@ def keep(job: Job, path: Path | None, folder: Path | None = None) -> Path:
         The job as it stands.
     path : Path or None
         File it belongs to.
+    document : str
+        Id of the open document (:func:`new_document`).
     folder : Path, optional
         State folder; :func:`state_folder` when not given.
 
@@ -57,20 +87,34 @@ def keep(job: Job, path: Path | None, folder: Path | None = None) -> Path:
     FileError
         When the state folder refuses.
     """
-    copy = _copy_of(job.id, folder or state_folder())
+    copy = _copy_of(document, folder or state_folder())
     try:
-        copy.parent.mkdir(parents=True, exist_ok=True)
+        make_private(copy.parent)
+        wrapper = _Wrapper(process=process_mark(os.getpid()), file=quote(os.fsencode(path)) if path else None)
     except OSError as problem:
-        raise FileError(f"Can't keep an autosave in {copy.parent}: {problem.strerror}.") from problem
-    wrapper = _Wrapper(process=_process(os.getpid()), path=str(path) if path else None)
-    with file.writing(copy) as temporary:
+        raise FileError(f"Can't keep an autosave in {copy.parent}: {reason(problem)}.") from problem
+    with writing(copy, mode=PRIVATE_FILE) as temporary:
         temporary.write_bytes(msgspec.json.encode(wrapper) + b"\n" + file.dumps(job))
     return copy
 
 
-def drop(job_id: str, folder: Path | None = None) -> None:
-    """Forget the autosave of a job that is saved or deliberately put away."""
-    _copy_of(job_id, folder or state_folder()).unlink(missing_ok=True)
+def drop(document: str, folder: Path | None = None) -> None:
+    """Forget the autosave of a document that is saved or deliberately put away."""
+    forget(_copy_of(document, folder or state_folder()))
+
+
+def forget(copy: Path) -> None:
+    """Take an autosave away.
+
+    Raises
+    ------
+    FileError
+        When the state folder refuses.
+    """
+    try:
+        copy.unlink(missing_ok=True)
+    except OSError as problem:
+        raise FileError(f"Can't take the autosave {copy} away: {reason(problem)}.") from problem
 
 
 def left_behind(folder: Path | None = None) -> tuple[list[Rescue], list[Path]]:
@@ -81,29 +125,28 @@ def left_behind(folder: Path | None = None) -> tuple[list[Rescue], list[Path]]:
     list of Rescue
         Newest first.
     list of Path
-        Autosaves that cannot be read; they stay where they are.
+        Autosaves that cannot be read, where they are now: put aside, so that they are told of once.
     """
     found: list[Rescue] = []
     unreadable: list[Path] = []
-    for copy in (folder or state_folder()).glob(f"autosave/*{file.SUFFIX}"):
+    state = folder or state_folder()
+    clear_spares(state / "autosave")
+    for copy in state.glob(f"autosave/*{file.SUFFIX}"):
         try:
             head, _, body = copy.read_bytes().partition(b"\n")
             wrapper = msgspec.json.decode(head, type=_Wrapper)
-            if not _runs(wrapper.process):
-                found.append(Rescue(file.loads(body, copy.name), wrapper.path, copy, copy.stat().st_mtime))
+            if not runs(wrapper.process):
+                found.append(Rescue(file.loads(body, copy.name), wrapper.place, copy, copy.stat().st_mtime))
         except (OSError, FileError, msgspec.DecodeError):
-            unreadable.append(copy)
+            unreadable.append(_put_aside(copy))
     return sorted(found, key=lambda rescue: -rescue.saved_at), unreadable
 
 
-def _process(pid: int) -> str:
-    """A process by its number and the tick it started at: numbers come round again, pairs do not."""
-    stat = Path(f"/proc/{pid}/stat").read_text(encoding="utf-8", errors="replace")
-    return f"{pid}:{stat.rpartition(')')[2].split()[19]}"
-
-
-def _runs(process: str) -> bool:
+def _put_aside(copy: Path) -> Path:
+    """Move an autosave that cannot be read out of the way; where the folder refuses it stays."""
+    aside = copy.parent.parent / "unreadable" / copy.name
     try:
-        return _process(int(process.partition(":")[0])) == process
-    except (OSError, ValueError, IndexError):
-        return False
+        make_private(aside.parent)
+        return copy.replace(aside)
+    except OSError:
+        return copy

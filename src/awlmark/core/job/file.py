@@ -5,18 +5,14 @@ Keys that this version does not know survive a load and a save. A newer file is 
 
 from __future__ import annotations
 
-import contextlib
-import errno
 import functools
-import os
-import tempfile
-from collections.abc import Iterator
 from pathlib import Path
 from typing import Any, Final, get_args, get_origin
 
 import msgspec
 
 from awlmark.core.errors import FileError, InputError
+from awlmark.core.job.disk import Stamp, reason, stamp_of, writing
 from awlmark.core.job.model import Job
 from awlmark.core.job.node import Node
 from awlmark.core.job.values import check_values
@@ -45,11 +41,6 @@ def _ask_again(raw: dict[str, Any]) -> dict[str, Any]:
 
 MIGRATIONS: Final[dict[int, Any]] = {1: _ask_again}
 """From version number to the function that lifts a raw document to the next one."""
-
-
-def previous_copy(path: Path) -> Path:
-    """Where the copy before the last save is kept."""
-    return path.with_name(path.name + "~")
 
 
 def dumps(job: Job) -> bytes:
@@ -154,100 +145,47 @@ def read_job(path: Path) -> Job:
     FileError
         When it cannot be read; the message names the file and the reason.
     """
+    return read_stamped(path)[0]
+
+
+def read_stamped(path: Path) -> tuple[Job, Stamp | None]:
+    """Open a job's file, and what the file was at that moment.
+
+    Raises
+    ------
+    FileError
+        As :func:`read_job`.
+    """
     try:
+        if not path.is_file() and path.exists():
+            raise FileError(f"Can't read {path.name}: it is no plain file.")
         with path.open("rb") as source:
             data = source.read(LARGEST_BYTES + 1)
     except OSError as problem:
-        raise FileError(f"Can't read {path.name}: {_reason(problem)}.") from problem
-    return loads(data, path.name)
+        raise FileError(f"Can't read {path.name}: {reason(problem)}.") from problem
+    except ValueError as problem:
+        raise FileError(f"Can't read {path.name!r}: no file has such a name.") from problem
+    return loads(data, path.name), stamp_of(path, data)
 
 
-def save_job(job: Job, path: Path) -> None:
-    """Save atomically; the file that was there becomes the previous copy.
+def save_job(job: Job, path: Path) -> Stamp | None:
+    """Save atomically; the file that was there becomes the previous copy. Returns what the file is now.
 
     Raises
     ------
     FileError
-        When it cannot be written. The file that was there is untouched.
+        When it cannot be written, or is larger than can be read again. The file that was there is untouched.
     """
     data = dumps(job)
+    if len(data) > LARGEST_BYTES:
+        largest = max(job.__struct_fields__, key=lambda name: len(msgspec.json.encode(getattr(job, name))))
+        raise FileError(
+            f"The job comes to {len(data) / 2**20:.1f} MiB, too much to be read again "
+            f"({LARGEST_BYTES // 2**20} MiB); most of it is {largest.replace('_', ' ')}."
+        )
     with writing(path, keep_previous=True) as temporary:
         temporary.write_bytes(data)
-
-
-def write_file(path: Path, content: str | bytes) -> None:
-    """Write a file whole or not at all; text in UTF-8.
-
-    Raises
-    ------
-    FileError
-        When folder or disk refuses. ``path`` is then as it was.
-    """
-    with writing(path) as temporary:
-        temporary.write_bytes(content.encode("utf-8") if isinstance(content, str) else content)
-
-
-@contextlib.contextmanager
-def writing(path: Path, *, keep_previous: bool = False) -> Iterator[Path]:
-    """A temporary file beside ``path`` that takes its place once the block has written it whole.
-
-    Raises
-    ------
-    FileError
-        When folder or disk refuses. ``path`` is then as it was.
-    """
-    temporary: Path | None = None
-    try:
-        handle, name = tempfile.mkstemp(prefix=f".{path.name}.", suffix=".part", dir=path.parent)
-        temporary = Path(name)
-        os.close(handle)
-        yield temporary
-        with temporary.open("rb+") as written:
-            os.fsync(written.fileno())
-        mask = os.umask(0)
-        os.umask(mask)
-        temporary.chmod(0o666 & ~mask)
-        if keep_previous and path.exists():
-            _keep_previous(path)
-        temporary.replace(path)
-        temporary = None
-        _sync_folder(path.parent)
-    except OSError as problem:
-        raise FileError(f"Can't write {path}: {_reason(problem)}. What was there is untouched.") from problem
-    finally:
-        if temporary is not None:
-            temporary.unlink(missing_ok=True)
-
-
-def _keep_previous(path: Path) -> None:
-    """Hard-link the good file under the previous name, so that at no moment neither exists."""
-    previous = previous_copy(path)
-    spare = previous.with_name(previous.name + ".part")
-    spare.unlink(missing_ok=True)
-    try:
-        os.link(path, spare)
-    except OSError:
-        # File systems without hard links (memory sticks) get a plain copy.
-        spare.write_bytes(path.read_bytes())
-    spare.replace(previous)
-
-
-def _sync_folder(folder: Path) -> None:
-    handle = os.open(folder, os.O_RDONLY)
-    try:
-        os.fsync(handle)
-    finally:
-        os.close(handle)
-
-
-def _reason(problem: OSError) -> str:
-    if problem.errno == errno.ENOSPC:
-        return "the disk is full"
-    if problem.errno in (errno.EACCES, errno.EPERM, errno.EROFS):
-        return "the folder or file is read-only for you"
-    if problem.errno == errno.ENOENT:
-        return "there is no such file or folder"
-    return (problem.strerror or str(problem)).lower()
+    return stamp_of(path, data)
 
 
 def schema() -> dict[str, Any]:

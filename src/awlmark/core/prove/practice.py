@@ -12,8 +12,8 @@ from awlmark.core.design import Design, solve
 from awlmark.core.differ import facts
 from awlmark.core.errors import FileError
 from awlmark.core.job.autosave import state_folder
+from awlmark.core.job.disk import write_file
 from awlmark.core.job.edit import Put, put
-from awlmark.core.job.file import write_file
 from awlmark.core.job.model import Job
 from awlmark.core.prove.expect import tests_of
 from awlmark.core.prove.instruments import take
