@@ -223,8 +223,7 @@ def _bundles(text: str, field: str) -> tuple[Bundle, ...]:
     """Read ``3x6:thwn-2,1x10:thwn-2,1x0.55in:cable``."""
     from awlmark.core import quantities as q
     from awlmark.core.book import open_book
-    from awlmark.core.job.leg import Bundle
-    from awlmark.core.job.model import MOST_CONDUCTORS
+    from awlmark.core.job.leg import MOST_CONDUCTORS, Bundle
 
     book = open_book("nec-2023")
     found = []

@@ -14,16 +14,17 @@ import unittest
 from pathlib import Path
 from unittest import mock
 
+import msgspec
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from awlmark.core.design import solve
 from awlmark.core.errors import AwlmarkError, FileError, InputError
-from awlmark.core.job import autosave, disk, file, presence
+from awlmark.core.job import autosave, disk, file, limits, presence
 from awlmark.core.job.edit import Put, add_leg, put, remove_leg, value_at
 from awlmark.core.job.leg import Leg
-from awlmark.core.job.model import new_job
+from awlmark.core.job.model import Job, new_job
 from awlmark.data import demo_job
 from tests.support import LONG, straight
 
@@ -139,6 +140,32 @@ class SavesAndReads(Folder):
         schema = file.schema()
         job = schema["$defs"]["Job"]["properties"]
         self.assertEqual(set(json.loads(file.dumps(demo_job()))), set(job))
+
+    def test_every_field_of_the_document_has_a_limit_and_the_schema_tells_it(self) -> None:
+        for kind in limits.nodes_of(Job):
+            checked = {field.name for field in limits.fields_of(kind)}
+            for field in msgspec.structs.fields(kind):
+                plain = limits._unwrap(field.type)[0]
+                self.assertTrue(field.name in checked or plain is bool or field.name == "extra", f"{kind}.{field.name}")
+        parts = file.schema()["$defs"]
+        self.assertEqual(parts["Leg"]["properties"]["ambient_c"]["maximum"], 85)
+        self.assertIn(None, parts["Leg"]["properties"]["surface"]["enum"])
+        self.assertEqual(parts["Need"]["properties"]["sharing"]["enum"], ["half", "turns", "managed"])
+
+    def test_values_that_nothing_can_be_made_of_are_refused_by_name(self) -> None:
+        bad = {
+            "name": "x" * 10_000, "id": "a]", "prices": {"breaker:2:60": "abc"}, "stock": {"a]b": "1"},
+            "currency": "dollars and cents", "meter": {"source": "x", "start": "soon", "interval_s": 900, "step_w": 10,
+            "counts": ""}, "need": {"price": "NaN"}, "buying": {"tax_percent": -1}, "makeup": {"box_loop_m": 1e300},
+            "prove": {"ambient_c": 2147483648}, "local": {"label": "y" * 999}, "gone": ["z" * 500],
+            "delivered": {"x": "-3"}, "hours": {"wire": "inf"}, "paid": {"wire": "1e3"},
+            "build": {"done": {"a": "b" * 999}},
+        }  # fmt: skip
+        for name, value in bad.items():
+            raw = {**json.loads(file.dumps(demo_job())), name: value}
+            with self.subTest(name), self.assertRaisesRegex(FileError, "can't be used") as caught:
+                file.loads(json.dumps(raw).encode(), "It")
+            self.assertLess(len(str(caught.exception)), 300)
 
     @settings(max_examples=2000 if LONG else 150, deadline=None)
     @given(st.integers(0, 2**32), st.integers(1, 6))

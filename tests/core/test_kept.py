@@ -8,9 +8,9 @@ from awlmark.core import around
 from awlmark.core.book import open_book
 from awlmark.core.design import Design, beside, solve
 from awlmark.core.errors import InputError
+from awlmark.core.job import limits
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
-from awlmark.core.job.values import check_values
 from awlmark.core.parts import cutting, shop, sticks
 from awlmark.core.wire import checks
 from awlmark.data import demo_job
@@ -112,8 +112,8 @@ class Checks(unittest.TestCase):
 
     def test_legs_that_stand_are_not_looked_at_again(self) -> None:
         job = demo_job()
-        with mock.patch("awlmark.core.job.values._within", wraps=check_values.__globals__["_within"]) as within:
+        with mock.patch.object(limits.Within, "check", autospec=True) as check:
             put(job, Put("legs[leg-2].length_m", 4.0))
-        asked = {call.args[0] for call in within.call_args_list if call.args[0].startswith("leg ")}
-        self.assertTrue(asked)
-        self.assertTrue(all(field.startswith("leg 2 ") for field in asked), asked)
+        asked = {call.args[1] for call in check.call_args_list if call.args[1].startswith("leg ")}
+        self.assertEqual({field.rpartition(" ")[0] for field in asked if "length" in field}, {"leg 2"})
+        self.assertFalse(any(field.startswith(("leg 1 ", "leg 3 ")) for field in asked), asked)

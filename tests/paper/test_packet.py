@@ -131,6 +131,11 @@ class Reading(unittest.TestCase):
         job = put(demo_job(), Put("legs[leg-1].bend", "hand"))
         self.assertTrue(any("from its end toward the panel" in page.replace("’", "'") for page in text(job)))
 
+    def test_control_characters_are_left_out(self) -> None:
+        told = "".join(text(put(demo_job(), Put("name", "a\x07b\r\nATTENDEE:x \u202eexe"))))
+        self.assertIn("ATTENDEE", told)
+        self.assertNotRegex(told, "[\x07\u202e]")
+
 
 class Measuring(unittest.TestCase):
     def strokes(self, page: Any) -> list[tuple[float, float, float, float]]:

@@ -67,6 +67,7 @@ class EntryBar(QWidget):
         self.echo.setAccessibleName("Echo of the entry")
         self.undo = QLabel()
         self.undo.setObjectName("undo")
+        self.undo.setTextFormat(Qt.TextFormat.PlainText)
         self.undo.setFont(face_font("text", 13))
         row = QHBoxLayout(self)
         row.setContentsMargins(16, 0, 16, 0)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import time
 from pathlib import Path
+from urllib.parse import quote, unquote_to_bytes
 
 from PySide6.QtCore import QSettings, Qt
 from PySide6.QtWidgets import QWidget
@@ -273,12 +274,14 @@ class FileDesk:
     def remember(self, path: Path) -> None:
         """Put a file at the head of the recent ones."""
         found = [str(path.resolve()), *(name for name in self.recent() if name != str(path.resolve()))]
-        self.settings.setValue("recent", found[:MOST_RECENT])
+        # As bytes: a name need not be text.
+        self.settings.setValue("recent", [quote(os.fsencode(name)) for name in found[:MOST_RECENT]])
 
     def recent(self) -> list[str]:
         """Files opened lately, newest first."""
         found = self.settings.value("recent", [])
-        return [str(name) for name in found] if isinstance(found, list) else [found] if isinstance(found, str) else []
+        names = found if isinstance(found, list) else [found] if isinstance(found, str) else []
+        return [os.fsdecode(unquote_to_bytes(str(name))) for name in names]
 
     def _folder(self) -> str:
         if self.session.path is not None:

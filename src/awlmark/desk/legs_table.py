@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableWidget, QTab
 from awlmark.core.design import Design
 from awlmark.core.quantities import print_length
 from awlmark.core.run.supports import straps
+from awlmark.desk.tips import tip
 
 COLUMNS = ("Leg", "Way", "Reading", "As built", "Place", "Method", "Ends with", "Turn", "Held at")
 READING, BUILT = 2, 3
@@ -62,7 +63,7 @@ class LegsTable(QTableWidget):
                 flags = Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsEnabled
                 item.setFlags(flags | Qt.ItemFlag.ItemIsEditable if column in (READING, BUILT) else flags)
                 if column == len(cells) - 1:
-                    item.setToolTip(text)
+                    item.setToolTip(tip(text))
                 self.setItem(at, column, item)
         if self.rowCount():
             self.setCurrentCell(min(row, self.rowCount() - 1), READING)

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableWidget, QTab
 from awlmark.core.design import Design
 from awlmark.core.parts.names import AISLES
 from awlmark.core.parts.takeoff import Part
+from awlmark.desk.tips import tip
 from awlmark.ink.fonts import face_font
 
 COLUMNS = ("Part", "Needed", "Buy", "Each", "Sum", "Stock", "Came", "Paid")
@@ -110,7 +111,7 @@ class PartsTable(QTableWidget):
             self.setItem(at, column, item)
         priced = self.item(at, EACH)
         if priced is not None:
-            priced.setToolTip(note or ("" if cells[EACH] else "No price yet: type one"))
+            priced.setToolTip(tip(note or ("" if cells[EACH] else "No price yet: type one")))
 
     def _typed(self, item: QTableWidgetItem) -> None:
         if not self._filling and item.column() in TYPED:

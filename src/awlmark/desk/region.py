@@ -9,6 +9,7 @@ from PySide6.QtCore import QEvent, QPointF, QRect, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QStackedLayout, QToolTip, QWidget
 
+from awlmark.desk.tips import tip
 from awlmark.draw.damage import damage
 from awlmark.draw.picture import Hit, Picture
 from awlmark.ink.painter import color, paint
@@ -155,7 +156,7 @@ class Canvas(QWidget):
         if event.type() == QEvent.Type.ToolTip:
             at = event.pos()  # type: ignore[attr-defined]
             hit = self.picture.at(at.x(), at.y())
-            QToolTip.showText(event.globalPos(), hit.says if hit else "", self)  # type: ignore[attr-defined]
+            QToolTip.showText(event.globalPos(), tip(hit.says) if hit else "", self)  # type: ignore[attr-defined]
             return True
         return super().event(event)
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import functools
+import os
 from pathlib import Path
 
 from PySide6.QtCore import QEvent, QSettings, QSize, Qt
@@ -11,6 +12,7 @@ from PySide6.QtWidgets import QApplication, QGridLayout, QMainWindow, QMenu, QVB
 
 from awlmark.core.errors import InputError
 from awlmark.core.finding import NOTE, UNREAD
+from awlmark.core.plain import shown
 from awlmark.desk import theme
 from awlmark.desk.acts import Acts
 from awlmark.desk.entry import EntryBar
@@ -137,7 +139,8 @@ class Window(Tools, QMainWindow):
     def _fill_recent(self, menu: QMenu) -> None:
         menu.clear()
         for name in self.files.recent():
-            menu.addAction(name).triggered.connect(functools.partial(self._open_path, Path(name)))
+            told = shown(os.fsencode(name).decode("utf-8", errors="replace")).replace("&", "&&")
+            menu.addAction(told).triggered.connect(functools.partial(self._open_path, Path(name)))
         if menu.isEmpty():
             menu.addAction("Nothing opened yet").setEnabled(False)
 
@@ -151,9 +154,10 @@ class Window(Tools, QMainWindow):
 
     def _stepped(self) -> None:
         """Name what can be taken back."""
-        undo, redo = self.session.undo_stack.undoText(), self.session.undo_stack.redoText()
-        self.actions_by_id["undo"].setText(f"&Undo {undo}" if undo else "&Undo")
-        self.actions_by_id["redo"].setText(f"&Redo {redo}" if redo else "&Redo")
+        undo, redo = (shown(text) for text in (self.session.undo_stack.undoText(), self.session.undo_stack.redoText()))
+        # In a menu an ampersand would mark the letter behind it.
+        self.actions_by_id["undo"].setText(f"&Undo {undo.replace('&', '&&')}" if undo else "&Undo")
+        self.actions_by_id["redo"].setText(f"&Redo {redo.replace('&', '&&')}" if redo else "&Redo")
         self.actions_by_id["undo"].setEnabled(bool(undo))
         self.actions_by_id["redo"].setEnabled(bool(redo))
         self.entry.name_undo(undo, 240)
@@ -176,7 +180,7 @@ class Window(Tools, QMainWindow):
     def _filed(self) -> None:
         session = self.session
         where = f" ({session.path.name})" if session.path else ""
-        self.setWindowTitle(f"{'* ' if session.unsaved else ''}{session.job.name}{where}: Awlmark")
+        self.setWindowTitle(f"{'* ' if session.unsaved else ''}{shown(session.job.name)}{where}: Awlmark")
         if self.actions_by_id:
             self.actions_by_id["revert"].setEnabled(bool(session.path) and session.unsaved)
 

@@ -8,11 +8,13 @@ from __future__ import annotations
 
 import functools
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Final
 
 import msgspec
+
+from awlmark.core.plain import printed, shown
 
 TEXT: Final = "text"
 BOLD: Final = "bold"
@@ -128,7 +130,8 @@ class Hit(msgspec.Struct, gc=False, frozen=True):
 class Picture:
     """A drawing under construction: shapes in painting order, and its hit areas."""
 
-    def __init__(self, width: float, height: float) -> None:
+    def __init__(self, width: float, height: float, *, paper: bool = False) -> None:
+        self._plain = printed if paper else shown
         self.width = width
         self.height = height
         self.shapes: list[Shape] = []
@@ -184,6 +187,8 @@ class Picture:
         anchor: str = START,
     ) -> float:
         """Add a line of text; returns its width."""
+        if not text.isprintable():
+            text = self._plain(text)
         self.shapes.append(Text(x, y, text, face, size, role, anchor))
         return text_width(text, face, size)
 
@@ -310,7 +315,7 @@ def wrap(text: str, face: str, size: float, width: float) -> list[str]:
     line = ""
     bound = _LENGTH.sub(lambda match: match[0].replace(" ", "\u00a0"), text)
     bound = _UNIT.sub("\u00a0", bound)
-    for word in bound.split(" "):
+    for word in _broken(bound.split(" "), face, size, width):
         plain = word.replace("\u00a0", " ")
         longer = f"{line} {plain}" if line else plain
         if line and set_width(longer, face, size) > width:
@@ -321,10 +326,36 @@ def wrap(text: str, face: str, size: float, width: float) -> list[str]:
     return [*lines, line] if line else lines
 
 
+def _broken(words: list[str], face: str, size: float, width: float) -> Iterator[str]:
+    """Words, and those too wide for a line of their own in pieces that are not."""
+    for word in words:
+        rest = word
+        while len(rest) > 1 and text_width(rest, face, size) > width:
+            most = next((n for n in range(2, len(rest)) if text_width(rest[:n], face, size) > width), len(rest))
+            yield rest[: most - 1]
+            rest = rest[most - 1 :]
+        yield rest
+
+
+_CERTAIN: Final = 400
+"""Letters up to which a text is measured whole; a longer one is surely cut somewhere."""
+
+
 def shorten(text: str, face: str, size: float, width: float) -> str:
     """Cut a text to a width, with an ellipsis where something is lost."""
-    if text_width(text, face, size) <= width:
+    if len(text) <= _CERTAIN and text_width(text, face, size) <= width:
         return text
-    while text and text_width(text + "…", face, size) > width:
-        text = text[:-1]
-    return text.rstrip() + "…"
+    table = _advances()[face]
+    advance, kern, widest = table["advance"], table["kern"], table["metrics"]["widest"]
+    room, done, fits = width * 1000 / size, 0.0, 0
+    ellipsis = advance.get("…", widest)
+    for at, letter in enumerate(text):
+        # What stands before this letter, with the ellipsis behind it; once letters alone are too wide nothing fits.
+        if done + ellipsis + (kern.get(text[at - 1] + "…", 0.0) if at else 0.0) <= room:
+            fits = at
+        if done > room + widest:
+            return text[:fits].rstrip() + "…"
+        done += advance.get(letter, widest) + (kern.get(text[at - 1 : at + 1], 0.0) if at else 0.0)
+    if done <= room:
+        return text
+    return text[:fits].rstrip() + "…"

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from xml.sax.saxutils import escape, quoteattr
 
+from awlmark.core.plain import printed
 from awlmark.draw.palette import LIGHT
 from awlmark.draw.picture import Box, Disc, Outline, Picture, Segment, Shape, Sweep, Text, Tiles
 
@@ -29,7 +30,7 @@ def svg(picture: Picture, title: str) -> str:
     lines = [
         '<?xml version="1.0" encoding="UTF-8"?>',
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{width}" height="{height}" viewBox="0 0 {width} {height}">',
-        f"<title>{escape(title)}</title>",
+        f"<title>{escape(printed(title))}</title>",
         '<defs><pattern id="slant" width="8" height="8" patternUnits="userSpaceOnUse">'
         f'<path d="M0,8 L8,0" stroke="{LIGHT["edge"]}" stroke-width="1"/></pattern>'
         '<pattern id="earth" width="8" height="8" patternUnits="userSpaceOnUse">'
@@ -60,7 +61,7 @@ def _shape(shape: Shape) -> str:
         return (
             f'<text x="{_n(shape.x)}" y="{_n(shape.y)}" font-family={quoteattr(_FAMILY[shape.face])} '
             f'font-size="{_n(shape.size)}"{weight} text-anchor="{shape.anchor}" fill="{LIGHT[shape.role]}">'
-            f"{escape(shape.text)}</text>"
+            f"{escape(printed(shape.text))}</text>"
         )
     if isinstance(shape, Segment):
         ends = f'x1="{_n(shape.x)}" y1="{_n(shape.y)}" x2="{_n(shape.x2)}" y2="{_n(shape.y2)}"'

@@ -11,6 +11,7 @@ from awlmark.core.design import Design
 from awlmark.core.errors import FileError
 from awlmark.core.job.disk import write_file
 from awlmark.core.parts.takeoff import shop_lines
+from awlmark.core.plain import cell
 from awlmark.core.report import marks_in_words
 from awlmark.draw.bends_view import true_size
 from awlmark.draw.look import Look
@@ -19,11 +20,6 @@ from awlmark.draw.svg import svg
 
 SHEET = (1280.0, 800.0)
 """Size of the exported wall drawing [px]."""
-
-
-def plain_cell(text: str) -> str:
-    """A text cell that no spreadsheet takes for a formula: a leading = + - @ gets an apostrophe before it."""
-    return "'" + text if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text
 
 
 def parts_csv(design: Design) -> str:
@@ -35,7 +31,7 @@ def parts_csv(design: Design) -> str:
         each = "" if line.each is None else f"{line.each:.2f}"
         total = "" if line.total is None else f"{line.total:.2f}"
         told = (line.name, design.job.currency, line.part.aisle, marks_in_words(design, line.part.marks), line.part.key)
-        names = [plain_cell(cell) for cell in told]
+        names = [cell(text) for text in told]
         writer.writerow([names[0], f"{line.count:g}", line.unit, each, total, *names[1:]])
     return out.getvalue()
 

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Final
 
 from awlmark.core.design import Design
 from awlmark.core.place.reach import shape_of
+from awlmark.core.plain import printed
 from awlmark.core.quantities import INCH_M, draw_trade_size, print_length
 from awlmark.core.run.supports import straps
 from awlmark.draw.oneline import one_line_boxes
@@ -147,4 +148,4 @@ def _strip(space: Modelspace, design: Design, strip: Strip, where: tuple[float, 
 
 def _letter(space: Modelspace, text: str, where: tuple[float, float], scale: float, layer: str = "TEXT") -> None:
     attributes = {"layer": layer, "height": _LETTER_M * scale}
-    space.add_text(text, dxfattribs=attributes).set_placement((where[0] * scale, where[1] * scale))
+    space.add_text(printed(text), dxfattribs=attributes).set_placement((where[0] * scale, where[1] * scale))

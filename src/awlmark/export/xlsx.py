@@ -9,6 +9,7 @@ from typing import Any, Final
 
 from awlmark.core.design import Design
 from awlmark.core.parts.takeoff import shop_lines
+from awlmark.core.plain import printed
 from awlmark.core.report import marks_in_words
 
 FIXED: Final = dt.datetime(2026, 1, 1)
@@ -63,9 +64,9 @@ def parts_xlsx(design: Design) -> bytes:
 
 def _text(cell: Any, text: str) -> None:
     """Text that stays text, whatever it begins with."""
-    cell.value = text
+    cell.value = printed(text)
     cell.data_type = "s"
-    if text[:1] in ("=", "+", "-", "@"):
+    if text[:1] in ("=", "+", "-", "@", "\t", "\r"):
         cell.quotePrefix = True
 
 

@@ -6,6 +6,7 @@ import re
 from collections.abc import Sequence
 
 from awlmark.core.errors import AwlmarkError
+from awlmark.core.plain import printed
 from awlmark.draw.picture import Picture
 
 RESOLUTION = 1200
@@ -44,6 +45,7 @@ def write_pdf(pages: Sequence[Picture], title: str) -> bytes:
     buffer.open(QBuffer.OpenModeFlag.WriteOnly)
     writer = QPdfWriter(buffer)
     writer.setResolution(RESOLUTION)
+    title = printed(title)
     writer.setTitle(title)
     writer.setCreator("Awlmark")
     writer.setDocumentId(QUuid.createUuidV5(QUuid("{6d4d6f1e-5f0b-5b0e-9a53-1f3c1d7c0a11}"), title.encode()))

@@ -84,7 +84,7 @@ class Sheets:
         self._turn(title)
 
     def _turn(self, title: str) -> None:
-        picture = Picture(*self.size)
+        picture = Picture(*self.size, paper=True)
         picture.box(0, 0, *self.size, fill="sheet")
         self.pages.append((picture, title))
         self.y = TOP

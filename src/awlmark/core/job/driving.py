@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Final
+from typing import Annotated, Final
 
+from awlmark.core.job.limits import Amount, Many, OneOf, Within
 from awlmark.core.job.node import Node
 
 SHARINGS: Final = ("half", "turns", "managed")
@@ -16,40 +17,40 @@ class Car(Node, frozen=True, kw_only=True):
 
     id: str
     name: str = "Car"
-    battery_kwh: float = 60.0
-    use_kwh_per_km: float = 0.18
-    onboard_kw: float | None = None
+    battery_kwh: Annotated[float, Within(1, 1000, "kWh")] = 60.0
+    use_kwh_per_km: Annotated[float, Within(0.02, 3, "kWh/km", "use")] = 0.18
+    onboard_kw: Annotated[float | None, Within(0.5, 50, "kW", "on-board charger")] = None
     """Most its own charger takes; None while unread."""
-    level_percent: float = 50.0
-    port: str = "front left"
-    port_m: float = 0.9
+    level_percent: Annotated[float, Within(0, 100, "%")] = 50.0
+    port: Annotated[str, OneOf(PORTS)] = "front left"
+    port_m: Annotated[float, Within(0, 3, "m", "port height")] = 0.9
     """Height of its port [m]."""
-    long_m: float = 4.8
-    wide_m: float = 1.9
-    km: tuple[float, ...] = (50.0,) * 7
+    long_m: Annotated[float, Within(1, 12, "m", "length")] = 4.8
+    wide_m: Annotated[float, Within(0.5, 4, "m", "width")] = 1.9
+    km: Annotated[tuple[float, ...], Many(7, exactly=True, each=Within(0, 2000, "km"), called="distance")] = (50.0,) * 7
     """Driven each weekday, Monday first [km]."""
-    arrive_h: float = 18.0
-    leave_h: float = 7.0
+    arrive_h: Annotated[float, Within(0, 24, "h", "arrival")] = 18.0
+    leave_h: Annotated[float, Within(0, 24, "h", "leaving")] = 7.0
     """Plugged in from, and away again by, hour of the day."""
 
 
 class PriceWindow(Node, frozen=True, kw_only=True):
     """Hours of the day with a price of their own; may pass midnight."""
 
-    from_h: float
-    to_h: float
-    price: str
+    from_h: Annotated[float, Within(0, 24, "h")]
+    to_h: Annotated[float, Within(0, 24, "h")]
+    price: Annotated[str, Amount(called="energy price")]
 
 
 class Need(Node, frozen=True, kw_only=True):
     """How much driving the charger has to fill up again."""
 
-    cars: tuple[Car, ...] = ()
-    sharing: str = "managed"
+    cars: Annotated[tuple[Car, ...], Many(MOST_CARS, called="cars")] = ()
+    sharing: Annotated[str, OneOf(SHARINGS, "sharing")] = "managed"
     """How two cars use one circuit: ``half`` each, ``turns`` one after the other, ``managed`` what the other leaves."""
-    cold_factor: float = 1.0
+    cold_factor: Annotated[float, Within(1, 3, "times", "cold factor")] = 1.0
     """What driving takes in December to February, as a multiple."""
-    efficiency: float = 0.90
+    efficiency: Annotated[float, Within(0.5, 1, "(share)", "charging efficiency")] = 0.90
     """Share of the energy drawn that reaches the battery; common practice."""
-    price: str = "0.15"
-    windows: tuple[PriceWindow, ...] = ()
+    price: Annotated[str, Amount(called="energy price")] = "0.15"
+    windows: Annotated[tuple[PriceWindow, ...], Many(24, called="price windows")] = ()

@@ -13,6 +13,7 @@ import msgspec
 
 from awlmark.core.errors import FileError, InputError
 from awlmark.core.job.disk import Stamp, reason, stamp_of, writing
+from awlmark.core.job.limits import bare, fields_of, nodes_of
 from awlmark.core.job.model import Job
 from awlmark.core.job.node import Node
 from awlmark.core.job.values import check_values
@@ -106,7 +107,8 @@ def loads(data: bytes, name: str = "The file") -> Job:
 def _fields(kind: type[Node]) -> tuple[dict[str, Any], frozenset[str]]:
     """A struct's types by name, and the names it can't be made without."""
     fields = msgspec.structs.fields(kind)
-    return {field.name: field.type for field in fields}, frozenset(field.name for field in fields if field.required)
+    types = {field.name: bare(field.type) for field in fields}
+    return types, frozenset(field.name for field in fields if field.required)
 
 
 def _build(kind: Any, raw: Any, where: str) -> Any:
@@ -188,11 +190,20 @@ def save_job(job: Job, path: Path) -> Stamp | None:
     return stamp_of(path, data)
 
 
+def _either(told: dict[str, Any], limits: dict[str, Any]) -> dict[str, Any]:
+    """Limits of a value, which may be left open where its type allows that."""
+    open_too = any(kind.get("type") == "null" for kind in told.get("anyOf", ()))
+    return {key: [*kept, None] if key == "enum" and open_too else kept for key, kept in limits.items()}
+
+
 def schema() -> dict[str, Any]:
     """JSON Schema of the file."""
     outline = msgspec.json.schema(Job)
-    for part in outline["$defs"].values():
-        part.get("properties", {}).pop("extra", None)
+    for kind in nodes_of(Job):
+        part = outline["$defs"][kind.__name__]["properties"]
+        part.pop("extra", None)
+        for field in fields_of(kind):
+            part[field.name] |= _either(part[field.name], field.rule.outline() if field.rule else {})
     job = outline["$defs"]["Job"]
     job["properties"] = {"format": {"const": FORMAT}, "version": {"const": VERSION}, **job["properties"]}
     job["required"] = ["format", "version", *job.get("required", [])]

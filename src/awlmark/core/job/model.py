@@ -7,18 +7,19 @@ Celsius, sizes text, money decimal text. ``extra`` keeps what a newer or foreign
 from __future__ import annotations
 
 import os
-from typing import Any, Final
+from typing import Annotated, Any, Final
 
 from awlmark.core.job.driving import Need
 from awlmark.core.job.face import DeadFront
-from awlmark.core.job.leg import Bundle, Leg, MakeUp
+from awlmark.core.job.leg import METALS, MOST_CONDUCTORS, MOST_LEGS, Bundle, Leg, MakeUp
+from awlmark.core.job.limits import LONGEST_NOTE, Amount, Keyed, Many, Named, OneOf, PartKey, Text, Within
 from awlmark.core.job.node import Node
 from awlmark.core.job.site import Site
-from awlmark.core.job.supply import Board, Demand, Load, Lug, Meter, Supply
+from awlmark.core.job.supply import MOST_BOARDS, MOST_LOADS, Board, Demand, Load, Lug, Meter, Supply
 from awlmark.core.job.works import Build, Prove
 
 EDITIONS: Final = ("nec-2017", "nec-2020", "nec-2023")
-MATERIALS: Final = ("cu", "al")
+MATERIALS: Final = METALS
 OCCUPANCIES: Final = ("dwelling", "other")
 GFCI_READINGS: Final = ("edition", "always", "receptacles")
 DROP_FORMS: Final = ("table 8", "table 9", "working")
@@ -28,21 +29,20 @@ CHARGE_RANGE_A: Final = (1.0, 320.0)
 SETTINGS_A: Final = (12.0, 16.0, 20.0, 24.0, 30.0, 32.0, 36.0, 40.0, 48.0, 56.0, 64.0, 72.0, 80.0)
 """Charging currents that units are set to, common practice; compared, stepped through and offered as a way out."""
 DROP_RANGE_PERCENT: Final = (0.1, 20.0)
-MOST_CONDUCTORS: Final = 100
 
 
 class Charger(Node, frozen=True, kw_only=True):
     """The charging unit and how it is connected."""
 
-    nameplate_a: float | None = None
-    setting_a: float | None = None
+    nameplate_a: Annotated[float | None, Within(CHARGE_RANGE_A[0], CHARGE_RANGE_A[1], "A")] = None
+    setting_a: Annotated[float | None, Within(CHARGE_RANGE_A[0], CHARGE_RANGE_A[1], "A")] = None
     setting_restricted: bool = False
     connection: str = "hardwired"
-    terminal_c: int | None = None
-    lug: Lug = Lug()
+    terminal_c: Annotated[int | None, OneOf((60, 75), "charger terminals")] = None
+    lug: Annotated[Lug, Named("charger lug")] = Lug()
     set_by: str = ""
     """Who set a lower limit behind its lock, and when; empty while nobody has."""
-    most_breaker_a: float | None = None
+    most_breaker_a: Annotated[float | None, Within(15, 400, "A", "largest breaker of the unit")] = None
     """Largest breaker its instructions allow [A]; None while unread."""
     pigtail: str | None = None
     """Gauge of leads of its own, which are spliced; None where the run lands in it."""
@@ -64,58 +64,60 @@ class Charger(Node, frozen=True, kw_only=True):
     """Whether it hangs in a metal cabinet."""
     disconnect: bool | None = None
     """Whether a lockable disconnect stands by it; None while nobody has said."""
-    disconnect_lug: Lug = Lug()
+    disconnect_lug: Annotated[Lug, Named("disconnect lug")] = Lug()
     """Terminals of that disconnect."""
     separate: bool | None = None
     """Whether it stands on a structure of its own: a post, an outbuilding; None while nobody has said."""
     guarded: bool | None = None
     """Whether a vehicle is kept from it, by its height, a wall or a post; None while nobody has looked."""
-    cord_m: float | None = None
+    cord_m: Annotated[float | None, Within(0.3, 7.7, "m", "cord")] = None
     """Of its own cord; None while unread."""
-    band_low_m: float | None = None
-    band_high_m: float | None = None
+    band_low_m: Annotated[float | None, Within(0, 3, "m", "maker's lowest height")] = None
+    band_high_m: Annotated[float | None, Within(0, 3, "m", "maker's highest height")] = None
     """Mounting heights its maker gives [m]; None while unread."""
 
 
 class Circuit(Node, frozen=True, kw_only=True):
     """The decisions of the circuit; ``None`` is open."""
 
-    breaker_a: float | None = None
-    material: str | None = None
+    breaker_a: Annotated[float | None, Within(15, 400, "A", "breaker")] = None
+    material: Annotated[str | None, OneOf(MATERIALS, "conductor material")] = None
     insulation: str | None = None
     size: str | None = None
     ground_size: str | None = None
-    shared_ground_a: float | None = None
+    shared_ground_a: Annotated[float | None, Within(15, 400, "A", "shared ground")] = None
     """Largest other breaker whose circuit uses the same wire ground in the raceway; None for a ground of its own."""
-    cable_wide_m: float | None = None
+    cable_wide_m: Annotated[float | None, Within(0.001, 0.3, "m", "cable diameter")] = None
     """Larger outside diameter of the run's cable, wanted where it passes a sleeve; None while unread [m]."""
     raceway_ground: bool = False
     """Metal raceway all the way is the ground, no wire is pulled for it."""
     copper_tail: bool = False
     """Aluminium ends in a listed splice box before the charger, and copper goes on from there."""
     compact: bool = False
-    max_drop_percent: float = 3.0
-    drop_form: str = "table 8"
-    extra_ccc: int = 0
-    others: tuple[Bundle, ...] = ()
+    max_drop_percent: Annotated[
+        float, Within(DROP_RANGE_PERCENT[0], DROP_RANGE_PERCENT[1], "percent", "drop limit")
+    ] = 3.0
+    drop_form: Annotated[str, OneOf(DROP_FORMS, "drop formula")] = "table 8"
+    extra_ccc: Annotated[int, Within(0, 100, called="other current-carrying conductors")] = 0
+    others: Annotated[tuple[Bundle, ...], Many(MOST_CONDUCTORS, called="other conductors")] = ()
     others_told: bool = False
     """Whether that is all that is in the pipe beside this circuit."""
-    prefer: str = "price"
+    prefer: Annotated[str, OneOf(PREFERENCES, "preference")] = "price"
 
 
 class Buying(Node, frozen=True, kw_only=True):
     """How the list is bought and the work priced."""
 
-    waste_percent: float = 0.0
+    waste_percent: Annotated[float, Within(0, 100, "%")] = 0.0
     """Wire bought beyond its cut lengths."""
-    spare_percent: float = 0.0
+    spare_percent: Annotated[float, Within(0, 100, "%")] = 0.0
     """Fittings and fixings bought beyond what the line needs; rounded up to whole ones."""
-    tax_percent: float = 0.0
-    rate_per_h: str | None = None
+    tax_percent: Annotated[float, Within(0, 100, "%")] = 0.0
+    rate_per_h: Annotated[str | None, Amount(10000)] = None
     """Of labour; None while no labour is priced."""
-    margin_percent: float = 0.0
-    rebate_percent: float = 0.0
-    rebate_cap: str | None = None
+    margin_percent: Annotated[float, Within(0, 500, "%")] = 0.0
+    rebate_percent: Annotated[float, Within(0, 100, "%")] = 0.0
+    rebate_cap: Annotated[str | None, Amount()] = None
     """Most the rebate gives; None without a cap."""
 
 
@@ -124,7 +126,7 @@ class LocalRules(Node, frozen=True, kw_only=True):
 
     drop_mandatory: bool = False
     garage_hardwired_gfci: bool = True
-    gfci: str = "edition"
+    gfci: Annotated[str, OneOf(GFCI_READINGS, "ground-fault reading")] = "edition"
     """How the authority reads the ground-fault rules: by the edition, ``always``, or ``receptacles`` alone."""
     nm_forbidden: bool = False
     terminals_60: bool = False
@@ -143,7 +145,7 @@ class Existing(Node, frozen=True, kw_only=True):
     browned: bool = False
     melted: bool = False
     """The outlet's face or the plug's blades."""
-    breaker: str | None = None
+    breaker: Annotated[str | None, OneOf(("plain", "gfci"), "existing breaker")] = None
     """The breaker that is there: ``plain`` or ``gfci``; None where none is."""
     double_tap: bool = False
     loose: bool = False
@@ -152,7 +154,7 @@ class Existing(Node, frozen=True, kw_only=True):
 class Overrule(Node, frozen=True, kw_only=True):
     """A finding the user set aside, with the reason that prints."""
 
-    finding: str
+    finding: Annotated[str, Text(200)]
     reason: str
 
 
@@ -161,42 +163,42 @@ class Job(Node, frozen=True, kw_only=True):
 
     id: str
     name: str = "New job"
-    note: str = ""
+    note: Annotated[str, Text(LONGEST_NOTE)] = ""
     made_up: bool = False
     """Whether its readings and facts are invented, as in the demo: every test it prints says so."""
-    units: str = "ft"
-    code: str = "nec-2023"
-    occupancy: str = "dwelling"
-    currency: str = "$"
+    units: Annotated[str, OneOf(("ft", "m"), "units")] = "ft"
+    code: Annotated[str, OneOf(EDITIONS, "rule book (code)")] = "nec-2023"
+    occupancy: Annotated[str, OneOf(OCCUPANCIES, "occupancy")] = "dwelling"
+    currency: Annotated[str, Text(8, called="currency")] = "$"
     supply: Supply = Supply()
     need: Need = Need()
     charger: Charger = Charger()
     circuit: Circuit = Circuit()
-    boards: tuple[Board, ...] = ()
-    loads: tuple[Load, ...] = ()
+    boards: Annotated[tuple[Board, ...], Many(MOST_BOARDS, called="panels")] = ()
+    loads: Annotated[tuple[Load, ...], Many(MOST_LOADS, called="loads")] = ()
     demand: Demand = Demand()
     dead_front: DeadFront = DeadFront()
     meter: Meter | None = None
     site: Site = Site()
-    legs: tuple[Leg, ...] = ()
+    legs: Annotated[tuple[Leg, ...], Many(MOST_LEGS, called="legs")] = ()
     makeup: MakeUp = MakeUp()
     buying: Buying = Buying()
     local: LocalRules = LocalRules()
     existing: Existing = Existing()
     # msgspec gives every job dictionaries of its own.
-    prices: dict[str, str] = {}  # noqa: RUF012
+    prices: Annotated[dict[str, str], Keyed(key=PartKey(True), value=Amount(), called="price")] = {}  # noqa: RUF012
     """By key of the part; ``key@100`` is a pack of 100."""
-    price_notes: dict[str, str] = {}  # noqa: RUF012
+    price_notes: Annotated[dict[str, str], Keyed(key=PartKey(True), value=Text(), called="note on the price")] = {}  # noqa: RUF012
     """Date and place of a price, as typed."""
-    hours: dict[str, str] = {}  # noqa: RUF012
+    hours: Annotated[dict[str, str], Keyed(value=Amount(100_000), called="hours")] = {}  # noqa: RUF012
     """The user's own hours by kind of part."""
-    stock: dict[str, str] = {}  # noqa: RUF012
+    stock: Annotated[dict[str, str], Keyed(value=Amount(100_000), called="stock")] = {}  # noqa: RUF012
     """On the shelf already, by key."""
-    delivered: dict[str, str] = {}  # noqa: RUF012
+    delivered: Annotated[dict[str, str], Keyed(value=Amount(100_000), called="came")] = {}  # noqa: RUF012
     """What came, by key."""
-    paid: dict[str, str] = {}  # noqa: RUF012
+    paid: Annotated[dict[str, str], Keyed(value=Amount(), called="paid")] = {}  # noqa: RUF012
     """What a line really cost, by key."""
-    gone: tuple[str, ...] = ()
+    gone: Annotated[tuple[str, ...], Many(each=PartKey(True), called="parts that are gone")] = ()
     """Parts that are not to be had, by key."""
     overrules: tuple[Overrule, ...] = ()
     build: Build = Build()

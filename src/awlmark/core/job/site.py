@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Final
+from typing import Annotated, Final
 
+from awlmark.core.job.limits import Many, OneOf, Within
 from awlmark.core.job.node import Node
 
 AREA_KINDS: Final = ("room", "canopy", "yard", "walk")
@@ -28,12 +29,12 @@ class Area(Node, frozen=True, kw_only=True):
 
     id: str
     name: str
-    kind: str = "room"
-    x: float = 0.0
-    y: float = 0.0
+    kind: Annotated[str, OneOf(AREA_KINDS)] = "room"
+    x: Annotated[float, Within(-1000, 1000, "m", "east of the panel")] = 0.0
+    y: Annotated[float, Within(-1000, 1000, "m", "north of the panel")] = 0.0
     """South-west corner, east and north of the panel [m]; the panel's wall lies along y = 0, its room south of it."""
-    wide: float = 4.0
-    deep: float = 4.0
+    wide: Annotated[float, Within(0.02, 1000, "m", "width")] = 4.0
+    deep: Annotated[float, Within(0.02, 1000, "m", "depth")] = 4.0
 
 
 class Thing(Node, frozen=True, kw_only=True):
@@ -41,13 +42,13 @@ class Thing(Node, frozen=True, kw_only=True):
 
     id: str
     name: str
-    kind: str = "other"
-    x: float = 0.0
-    y: float = 0.0
-    wide: float = 1.0
-    deep: float = 0.5
-    low: float = 0.0
-    high: float = 1.0
+    kind: Annotated[str, OneOf(THING_KINDS)] = "other"
+    x: Annotated[float, Within(-1000, 1000, "m", "east of the panel")] = 0.0
+    y: Annotated[float, Within(-1000, 1000, "m", "north of the panel")] = 0.0
+    wide: Annotated[float, Within(0.02, 1000, "m", "width")] = 1.0
+    deep: Annotated[float, Within(0.02, 1000, "m", "depth")] = 0.5
+    low: Annotated[float, Within(0, 20, "m")] = 0.0
+    high: Annotated[float, Within(0.02, 20, "m")] = 1.0
     """From its foot to its top, above the floor: a duct hangs [m]."""
     open: bool | None = None
     """Whether a door stands open while a car charges; None while unread."""
@@ -58,10 +59,10 @@ class Pin(Node, frozen=True, kw_only=True):
 
     id: str
     name: str
-    x: float
-    y: float
-    height_m: float = 1.2192
-    fixing: str | None = None
+    x: Annotated[float, Within(-1000, 1000, "m", "east of the panel")]
+    y: Annotated[float, Within(-1000, 1000, "m", "north of the panel")]
+    height_m: Annotated[float, Within(0, 5, "m")] = 1.2192
+    fixing: Annotated[str | None, OneOf(FIXINGS)] = None
     """What it is screwed to; None while unread."""
 
 
@@ -70,25 +71,25 @@ class Bay(Node, frozen=True, kw_only=True):
 
     id: str
     name: str
-    x: float
-    y: float
+    x: Annotated[float, Within(-1000, 1000, "m", "east of the panel")]
+    y: Annotated[float, Within(-1000, 1000, "m", "north of the panel")]
     """Its middle [m]."""
-    heading_deg: float = 0.0
+    heading_deg: Annotated[float, Within(-3600, 3600, "degrees")] = 0.0
     """Nose, anticlockwise from east."""
-    noses: tuple[str, ...] = NOSES
+    noses: Annotated[tuple[str, ...], Many(2, each=OneOf(NOSES), called="nose")] = NOSES
     """Ways cars stand in it."""
 
 
 class Site(Node, frozen=True, kw_only=True):
     """The floor from above, and its weather."""
 
-    areas: tuple[Area, ...] = ()
-    things: tuple[Thing, ...] = ()
-    pins: tuple[Pin, ...] = ()
+    areas: Annotated[tuple[Area, ...], Many(MOST_SITE, called="areas")] = ()
+    things: Annotated[tuple[Thing, ...], Many(MOST_SITE, called="things")] = ()
+    pins: Annotated[tuple[Pin, ...], Many(MOST_PINS, called="pins")] = ()
     pin: str = ""
     """Pin the line ends at, by id; empty while none is chosen."""
-    bays: tuple[Bay, ...] = ()
-    low_c: float | None = None
-    high_c: float | None = None
+    bays: Annotated[tuple[Bay, ...], Many(MOST_SITE, called="bays")] = ()
+    low_c: Annotated[float | None, Within(-60, 85, "C", "coldest")] = None
+    high_c: Annotated[float | None, Within(-60, 85, "C", "hottest")] = None
     """Coldest and hottest that the raceway gets [degC]; None while unread."""
-    install_c: float | None = None
+    install_c: Annotated[float | None, Within(-60, 85, "C", "temperature at installing")] = None

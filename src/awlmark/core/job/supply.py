@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Final
+from typing import Annotated, Final
 
+from awlmark.core.job.leg import METALS, PLACES
+from awlmark.core.job.limits import Matches, Named, OneOf, Text, Within
 from awlmark.core.job.node import Node
+from awlmark.core.quantities import LONGEST_M
 
 SYSTEMS: Final = {"120/240": (240.0, 120.0), "120/208": (208.0, 120.0), "230": (230.0, 230.0)}
 """Supply systems: volts that feed a charger, volts from a leg to neutral; one leg only where they are the same."""
@@ -27,33 +30,33 @@ class Lug(Node, frozen=True, kw_only=True):
     most: str | None = None
     """Smallest and largest gauge it takes."""
     copper_only: bool | None = None
-    torque_lbf_in: float | None = None
+    torque_lbf_in: Annotated[float | None, Within(1, 1000, "lbf-in")] = None
     """In the unit of the label."""
-    strip_m: float | None = None
+    strip_m: Annotated[float | None, Within(0.002, 0.1, "m", "strip length")] = None
     """Length of insulation to take off [m]."""
 
 
 class Supply(Node, frozen=True, kw_only=True):
     """Where the circuit starts."""
 
-    system: str = "120/240"
-    service_a: float | None = None
-    panel_name: str = "Panel"
-    panel_top_m: float = 1.524
-    place: str = "indoor"
-    terminal_c: int | None = None
-    lug: Lug = Lug()
+    system: Annotated[str, OneOf(tuple(SYSTEMS), "supply system")] = "120/240"
+    service_a: Annotated[float | None, Within(15, 4000, "A", "service rating")] = None
+    panel_name: Annotated[str, Text(40, called="panel name")] = "Panel"
+    panel_top_m: Annotated[float, Within(0, 10, "m", "panel top height")] = 1.524
+    place: Annotated[str, OneOf(PLACES, "panel place")] = "indoor"
+    terminal_c: Annotated[int | None, OneOf((60, 75), "panel terminals")] = None
+    lug: Annotated[Lug, Named("panel lug")] = Lug()
     board: str = ""
     """Board the circuit hangs on, by id; empty is the service panel."""
     knockout: str = ""
     """Knockout the run leaves by, by id; empty while none is chosen."""
-    handle_m: float | None = None
+    handle_m: Annotated[float | None, Within(0, 10, "m", "highest handle")] = None
     """Centre of the highest breaker handle above the floor [m]; None while unread."""
-    spot: str | None = None
+    spot: Annotated[str | None, OneOf(SPOTS, "panel's place")] = None
     """What its place is; None while nobody has said."""
-    fault_a: float | None = None
+    fault_a: Annotated[float | None, Within(10, 200_000, "A", "fault current")] = None
     """Fault current that can flow at the panel, as the utility says [A]; None while unread."""
-    breaks_a: float | None = None
+    breaks_a: Annotated[float | None, Within(1000, 200_000, "A", "what the breaker interrupts")] = None
     """Fault current that the new breaker interrupts, as its label says [A]; None while unread."""
     fresh: bool = False
     """Whether the service or the circuit's feeder is new or replaced in this job."""
@@ -66,11 +69,11 @@ class Board(Node, frozen=True, kw_only=True):
     name: str = "Sub-panel"
     fed_by: str = ""
     """Board it is fed from; empty is the service panel."""
-    feeder_a: float | None = None
+    feeder_a: Annotated[float | None, Within(15, 4000, "A", "feeder")] = None
     """Breaker of the feeder; None while unread."""
     feeder_size: str | None = None
-    feeder_material: str = "cu"
-    feeder_length_m: float | None = None
+    feeder_material: Annotated[str, OneOf(METALS, "feeder metal")] = "cu"
+    feeder_length_m: Annotated[float | None, Within(0.01, LONGEST_M, "m", "feeder length")] = None
     feeder_ground: str | None = None
     """Gauge of the feeder's wire ground; None while unread."""
     bonded: bool | None = None
@@ -90,33 +93,33 @@ class Load(Node, frozen=True, kw_only=True):
 
     id: str
     name: str
-    va: float
-    kind: str = "fixed"
+    va: Annotated[float, Within(1, 1000000.0, "VA", "load")]
+    kind: Annotated[str, OneOf(LOAD_KINDS)] = "fixed"
     guessed: bool = False
     """Whether the kind was guessed from its name, and nobody has confirmed it."""
-    count: int = 1
+    count: Annotated[int, Within(1, 50, "of them")] = 1
     board: str = ""
-    leg: str = ""
+    leg: Annotated[str, OneOf(LOAD_LEGS)] = ""
 
 
 class Demand(Node, frozen=True, kw_only=True):
     """How the demand is counted."""
 
-    method: str = "optional"
-    floor_m2: float | None = None
+    method: Annotated[str, OneOf(DEMAND_METHODS, "demand method")] = "optional"
+    floor_m2: Annotated[float | None, Within(1, 5000, "m2", "floor area")] = None
     complete: bool = False
     """Whether the loads entered on the service panel are all it has."""
     heat_added: bool | None = None
     """Whether heating or cooling is added with this job (220.83); None while nobody has said."""
-    small_appliance: int = 2
-    laundry: int = 1
+    small_appliance: Annotated[int, Within(0, 20, "circuits", "small-appliance circuits")] = 2
+    laundry: Annotated[int, Within(0, 10, "circuits", "laundry circuits")] = 1
     pool: bool = False
     """Charger inside the 40 % pool of an optional method; outside it, whole, by default."""
-    measured_a: float | None = None
+    measured_a: Annotated[float | None, Within(0, 4000, "A", "measured demand")] = None
     """Highest demand of a year, for the measured method."""
     managed: bool = False
     """Automatic load management holds the charger to what is left on every bus."""
-    set_point_a: float | None = None
+    set_point_a: Annotated[float | None, Within(15, 4000, "A", "set point")] = None
     """What the current sensors hold the service to; None takes the rating of what they sense."""
     set_by: str = ""
     """Who set the set point behind its lock, and when; empty while nobody has."""
@@ -129,10 +132,13 @@ class Meter(Node, frozen=True, kw_only=True):
 
     source: str
     """Name of the file, or ``invented``."""
-    start: str
+    start: Annotated[
+        str,
+        Matches(pattern=r"\d{4}-\d\d-\d\d \d\d:\d\d", accepted="such as 2025-01-01 00:00", called="meter data, start"),
+    ]
     """First interval on the meter's clock, such as ``2025-01-01 00:00``."""
-    interval_s: int
-    step_w: int
+    interval_s: Annotated[int, Within(60, 3600, "s", "meter data, interval")]
+    step_w: Annotated[int, Within(1, 1000000, "W", "meter data, step")]
     """What one count is worth [W]."""
-    counts: str
+    counts: Annotated[str, Text(8_000_000, called="meter data")]
     """Base64 of zlib of little-endian 16-bit counts, one an interval; -32768 is a missing one."""

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Final
+from typing import Annotated, Final
 
+from awlmark.core.job.limits import LONGEST_NOTE, Many, OneOf, Text, Within
 from awlmark.core.job.node import Node
 
 TORQUE_SOURCES: Final = ("label", "instructions", "annex")
@@ -15,9 +16,9 @@ class Torque(Node, frozen=True, kw_only=True):
     """One screw: what it is tightened to, and how far that has gone."""
 
     id: str
-    lbf_in: float | None = None
+    lbf_in: Annotated[float | None, Within(1, 1000, "lbf-in", "torque")] = None
     """None while nobody has read it."""
-    source: str = "label"
+    source: Annotated[str, OneOf(TORQUE_SOURCES, "torque source")] = "label"
     tight: bool = False
     wiggled: bool = False
     again: bool = False
@@ -28,8 +29,8 @@ class Note(Node, frozen=True, kw_only=True):
     """A note from the site, with a link to a picture where there is one."""
 
     id: str
-    text: str
-    photo: str = ""
+    text: Annotated[str, Text(LONGEST_NOTE)]
+    photo: Annotated[str, Text(1000)] = ""
 
 
 class Build(Node, frozen=True, kw_only=True):
@@ -39,10 +40,10 @@ class Build(Node, frozen=True, kw_only=True):
     """Steps by id, and when they were done."""
     electrician: tuple[str, ...] = ()
     """Steps, by id, that are left to an electrician beside those that always are."""
-    torques: tuple[Torque, ...] = ()
+    torques: Annotated[tuple[Torque, ...], Many(MOST_READINGS, called="torques")] = ()
     tool: str = ""
     """Torque tool in hand, and when it was last checked."""
-    notes: tuple[Note, ...] = ()
+    notes: Annotated[tuple[Note, ...], Many(MOST_READINGS, called="notes")] = ()
     overruled: str = ""
     """Reason for energising with a torque unread; prints."""
 
@@ -52,7 +53,7 @@ class Reading(Node, frozen=True, kw_only=True):
 
     id: str
     test: str
-    value: float | None
+    value: Annotated[float | None, Within(-10000000000000.0, 10000000000000.0)]
     """In the base unit of its test; None where what was read makes no sense, and ``raw`` keeps it."""
     raw: str
     """As it was typed."""
@@ -63,7 +64,7 @@ class Reading(Node, frozen=True, kw_only=True):
     conditions: str = ""
     struck: str = ""
     """Reason it no longer counts."""
-    signed: int = 0
+    signed: Annotated[int, Within(0, 100000)] = 0
     """Revision that froze it; 0 while it is open."""
 
 
@@ -77,7 +78,7 @@ class Waived(Node, frozen=True, kw_only=True):
 class Signature(Node, frozen=True, kw_only=True):
     """A signed revision: what had been read until then stays as it was."""
 
-    revision: int
+    revision: Annotated[int, Within(1, 100000)]
     who: str
     when: str
     digest: str
@@ -87,8 +88,8 @@ class Signature(Node, frozen=True, kw_only=True):
 class Prove(Node, frozen=True, kw_only=True):
     """The log."""
 
-    readings: tuple[Reading, ...] = ()
-    signatures: tuple[Signature, ...] = ()
+    readings: Annotated[tuple[Reading, ...], Many(MOST_READINGS, called="readings")] = ()
+    signatures: Annotated[tuple[Signature, ...], Many(MOST_READINGS, called="signatures")] = ()
     waived: tuple[Waived, ...] = ()
-    ambient_c: float | None = None
+    ambient_c: Annotated[float | None, Within(-60, 85, "C", "air at the charger")] = None
     """Air at the charger during the heat test."""

@@ -11,6 +11,7 @@ from awlmark.core.errors import FileError, InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.parts.names import item_name
+from awlmark.core.plain import cell
 from awlmark.core.quantities import read_money, read_number
 
 COLUMNS: Final = ("key", "part", "each", "currency", "note", "stock", "came", "paid")
@@ -31,13 +32,8 @@ def write_book(job: Job) -> str:
         name = item_name(plain) + (f", pack of {pack}" if pack else "")
         held = (job.prices, None, job.price_notes, job.stock, job.delivered, job.paid)
         cells = [job.currency if table is None else table.get(key, "") for table in held]
-        writer.writerow([_plain(cell) for cell in (key, name, *cells)])
+        writer.writerow([cell(text) for text in (key, name, *cells)])
     return out.getvalue()
-
-
-def _plain(text: str) -> str:
-    """A cell that no spreadsheet takes for a formula."""
-    return "'" + text if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text
 
 
 def read_book(path: Path, job: Job) -> tuple[Put, ...]:

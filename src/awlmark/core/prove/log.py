@@ -17,6 +17,7 @@ from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.job.works import Reading, Signature, Waived
+from awlmark.core.plain import cell
 from awlmark.core.prove.expect import Test, tests_of
 from awlmark.core.quantities import print_temperature
 
@@ -267,7 +268,7 @@ def write_log(design: Design) -> str:
             str(one.signed or ""),
             MADE_UP if design.job.made_up else "",
         )
-        writer.writerow(["'" + cell if cell[:1] in ("=", "+", "-", "@") else cell for cell in cells])
+        writer.writerow([cell(text) for text in cells])
     return out.getvalue()
 
 

@@ -7,6 +7,7 @@ from typing import Final
 
 from awlmark.core.errors import InputError
 from awlmark.core.job.model import Job
+from awlmark.core.plain import printed
 
 FIRST_DAYS: Final = 21
 """Two to four weeks after the first charge; common practice."""
@@ -38,7 +39,7 @@ def reminders(job: Job) -> str:
     )
     for name, day, title, rule in events:
         lines += [
-            "BEGIN:VEVENT", f"UID:{job.id}-{name}@awlmark", f"DTSTAMP:{signed:%Y%m%d}T000000Z",
+            "BEGIN:VEVENT", f"UID:{_escaped(job.id)}-{name}@awlmark", f"DTSTAMP:{signed:%Y%m%d}T000000Z",
             f"DTSTART;VALUE=DATE:{day:%Y%m%d}", f"SUMMARY:{_escaped(f'{title}: {job.name}')}",
             f"DESCRIPTION:{_escaped(TEXT)}", *([rule] if rule else []), "END:VEVENT",
         ]  # fmt: skip
@@ -47,7 +48,8 @@ def reminders(job: Job) -> str:
 
 
 def _escaped(text: str) -> str:
-    return text.replace("\\", "\\\\").replace(";", "\\;").replace(",", "\\,")
+    """A value of a calendar's property: no line of its own, no end of its own (RFC 5545, 3.3.11)."""
+    return printed(text).replace("\\", "\\\\").replace(";", "\\;").replace(",", "\\,")
 
 
 def _folded(line: str) -> str:
