@@ -3,12 +3,14 @@
 import contextlib
 import io
 import json
+import os
 import subprocess
 import sys
 import tempfile
 import unittest
 import xml.etree.ElementTree as ET
 from pathlib import Path
+from unittest import mock
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -39,6 +41,64 @@ def size(text: str) -> dict[str, object]:
     told = json.loads(out)
     told["status"] = status
     return told  # type: ignore[no-any-return]
+
+
+def really(*words: str, out: int | None = subprocess.PIPE, **environment: str) -> subprocess.CompletedProcess[bytes]:
+    """The command in a process of its own, without a display unless one is given."""
+    names = ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")
+    plain = {name: value for name, value in os.environ.items() if name not in names}
+    return subprocess.run(
+        [sys.executable, "-m", "awlmark", *words], stdout=out, stderr=subprocess.PIPE, env=plain | environment,
+        check=False, timeout=120,
+    )  # fmt: skip
+
+
+class Troubles(unittest.TestCase):
+    """Every end that is no answer: one line, its own exit status, no traceback."""
+
+    def told(self, done: subprocess.CompletedProcess[bytes], status: int) -> str:
+        lines = done.stderr.decode().splitlines()
+        self.assertEqual((done.returncode, len(lines)), (status, 1), done.stderr)
+        self.assertTrue(lines[0].startswith("awlmark: "))
+        return lines[0]
+
+    def test_output_that_cannot_be_written(self) -> None:
+        with Path("/dev/full").open("wb") as full:
+            for words in (("size", "--charge-a", "48", "--length", "120ft"), ("schema",)):
+                self.assertIn("no space", self.told(really(*words, out=full.fileno()), 2))
+
+    def test_a_terminal_that_knows_no_degrees(self) -> None:
+        plain = {"LC_ALL": "C", "PYTHONUTF8": "0", "PYTHONCOERCECLOCALE": "0"}
+        done = really("size", "--charge-a", "48", "--length", "120ft", **plain)
+        self.assertEqual((done.returncode, done.stderr), (0, b""))
+        self.assertIn(b" deg C", done.stdout)
+
+    def test_what_nobody_foresaw_is_3_and_logged(self) -> None:
+        with (
+            tempfile.TemporaryDirectory() as folder,
+            mock.patch.dict(os.environ, {"XDG_STATE_HOME": folder}),
+            mock.patch("awlmark.cli._size", side_effect=ZeroDivisionError("deep")),
+        ):
+            status, _out, err = run("size")
+            self.assertEqual((status, err.count("\n")), (3, 1))
+            log = Path(folder, "awlmark", "awlmark.log")
+            self.assertIn(str(log), err)
+            self.assertIn("deep", log.read_text(encoding="utf-8"))
+            self.assertEqual(log.stat().st_mode & 0o777, 0o600)
+
+    def test_words_that_are_neither_command_nor_file(self) -> None:
+        self.assertIn("Did you mean 'size'?", run("sizes")[2])
+        self.assertIn("no file", run("nowhere/x.awlmark")[2])
+        self.assertEqual([run("sizes")[0], run("nowhere/x.awlmark")[0], run("help")[0]], [2, 2, 0])
+        self.assertIn("Exit status", run("help")[1])
+
+    def test_no_display_is_said_with_what_works_without_one(self) -> None:
+        self.assertIn("awlmark check FILE", self.told(really("demo"), 2))
+        self.assertIn(":4711", self.told(really("demo", DISPLAY=":4711"), 2))
+
+    def test_ctrl_c_is_one_line(self) -> None:
+        with mock.patch("awlmark.cli._size", side_effect=KeyboardInterrupt):
+            self.assertEqual(run("size"), (130, "", "awlmark: stopped\n"))
 
 
 class Size(unittest.TestCase):

@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING, Any, NoReturn
 
 import awlmark
 from awlmark.core.errors import AwlmarkError, InputError
+from awlmark.terminal import nearest, run_command, wants_a_display
 
 if TYPE_CHECKING:
     from awlmark.core.design import Design
@@ -36,25 +37,22 @@ class _UsageError(AwlmarkError):
 
 
 def main(arguments: list[str] | None = None) -> int:
-    """Run the command; returns the exit status: 0 no stop, 1 a stop, 2 input that cannot be used."""
-    given = sys.argv[1:] if arguments is None else arguments
-    try:
-        return _run(given)
-    except AwlmarkError as problem:
-        print("awlmark: " + " ".join(str(problem).split()), file=sys.stderr)
-        return 2
-    except BrokenPipeError:
-        # The reader of our output went away (head, less): nothing is left to tell it.
-        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
-        return 0
+    """Run the command; returns the exit status.
+
+    0 no stop, 1 a stop, 2 what cannot be used or done here, 3 what nobody foresaw, 130 stopped by Ctrl+C.
+    """
+    return run_command(_run, sys.argv[1:] if arguments is None else arguments)
 
 
 def _run(given: list[str]) -> int:
     if not given or given[0] not in COMMANDS:
         if given and given[0] in ("-h", "--help", "--version"):
             _desk_parser().parse_args(given)
+        if given == ["help"]:
+            _desk_parser().print_help()
+            return 0
         options = _desk_parser().parse_args(given)
-        return _desk(options.file)
+        return _desk(options.file and _asked_file(options.file))
     command, rest = given[0], given[1:]
     if command == "demo":
         _Parser(prog="awlmark demo").parse_args(rest)
@@ -64,13 +62,26 @@ def _run(given: list[str]) -> int:
     ](rest)
 
 
+def _asked_file(name: str) -> str:
+    """A file that is there, or whose earlier copy is; else the word is told to be neither file nor command."""
+    from awlmark.core.job.disk import previous_copy
+
+    path = Path(name)
+    if path.exists() or previous_copy(path).exists():
+        return name
+    if os.sep in name or path.suffix:
+        raise _UsageError(f"There is no file '{name}'.")
+    raise _UsageError(f"'{name}' is no command and no file.{nearest(name, COMMANDS)} Commands: {', '.join(COMMANDS)}.")
+
+
 def _desk_parser() -> _Parser:
     parser = _Parser(
         prog="awlmark",
         description="Design the branch circuit for an electric-vehicle charger.",
         epilog="Commands: "
         + ", ".join(COMMANDS)
-        + ". Planning aid only: local code and a licensed electrician decide.",
+        + ". Exit status: 0 no stop, 1 a stop, 2 what cannot be used or done here, 3 what nobody foresaw. "
+        "Planning aid only: local code and a licensed electrician decide.",
         allow_abbrev=False,
     )
     parser.add_argument("file", nargs="?", help="job file to open")
@@ -81,6 +92,7 @@ def _desk_parser() -> _Parser:
 def _desk(file: str | None, *, demo: bool = False) -> int:
     import gc
 
+    wants_a_display()
     gc.disable()  # start-up makes much and frees little; the desk collects by itself when the hand rests
     from awlmark.desk.start import start
 

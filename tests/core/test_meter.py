@@ -11,9 +11,9 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from awlmark.core.errors import FileError
+from awlmark.core.errors import FileError, UnclearError
 from awlmark.core.panel import meter_csv
-from awlmark.core.panel.meter import Choices, UnclearError, read_meter
+from awlmark.core.panel.meter import Choices, read_meter
 from awlmark.core.panel.metered import Metered, covers, demand_edits, doubts, invented_year, write_csv
 from tests.support import STATE
 

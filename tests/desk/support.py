@@ -5,7 +5,9 @@ from __future__ import annotations
 import gc
 import os
 import tempfile
+import time
 import unittest
+from collections.abc import Callable
 from pathlib import Path
 
 from tests.support import STATE
@@ -96,6 +98,19 @@ class DeskCase(unittest.TestCase):
                 window.session.price_fixes()
                 for _ in range(3):
                     self.application.processEvents()
+
+    def until(self, done: Callable[[], object]) -> None:
+        """Let the window run until something is so; the limit only keeps a broken test from hanging."""
+        limit = time.monotonic() + 120
+        while not done():
+            self.application.processEvents()
+            if time.monotonic() > limit:
+                self.fail("It never came about.")
+
+    def read(self, window: Window) -> None:
+        """Wait until what is being read off the window's thread is taken or refused."""
+        self.until(lambda: window._reading is None)
+        self.settle()
 
     def type(self, window: Window, text: str) -> int:
         """Type an entry and commit it; returns the key presses it took."""

@@ -63,9 +63,11 @@ class Dialogs(DeskCase):
         before = window.session.design.cost
         with mock.patch.object(QFileDialog, "getOpenFileName", return_value=(str(target), "")):
             window.read_book()
+            self.read(window)
             self.assertAlmostEqual(window.session.design.cost, before + 31)
             target.write_text("key,each\ncharger:48,twelve\n", encoding="utf-8")
             window.read_book()
+            self.read(window)
         self.assertIn("cell B2", window.entry.echo.text())
         self.assertAlmostEqual(window.session.design.cost, before + 31)
 
@@ -165,7 +167,8 @@ class Starting(DeskCase):
         self.assertIn("Cider yard, north bay: Awlmark 6", self.run_desk("demo"))
         self.assertIn("New job: Awlmark 0", self.run_desk())
         self.assertIn("Cider yard, north bay (yard.awlmark): Awlmark 6", self.run_desk(str(path)))
-        told = self.run_desk(str(self.folder / "none.awlmark"))
+        path.write_bytes(b"{")
+        told = self.run_desk(str(path))
         self.assertIn("Can't open it", told)
         self.assertIn("New job: Awlmark 0", told)
 

@@ -7,7 +7,6 @@ import subprocess
 import sys
 import tempfile
 import textwrap
-import time
 import unittest
 from pathlib import Path
 from unittest import mock
@@ -43,14 +42,6 @@ class SafeCase(DeskCase):
         """Make an autosave look like that of a process that is gone."""
         head, _, body = copy.read_bytes().partition(b"\n")
         copy.write_bytes(json.dumps({**json.loads(head), "process": "1-1"}).encode() + b"\n" + body)
-
-    def until(self, done) -> None:  # type: ignore[no-untyped-def]
-        """Let the window run until something is so; the limit only keeps a broken test from hanging."""
-        limit = time.monotonic() + 120
-        while not done():
-            self.application.processEvents()
-            if time.monotonic() > limit:
-                self.fail("It never came about.")
 
     def run_script(self, body: str, *words: str, **more: str) -> subprocess.Popen[str]:
         """Another Awlmark: a real window on the offscreen platform."""

@@ -136,6 +136,7 @@ class Proving(SiteCase):
         self.assertIn("VCALENDAR", (self.folder / "r.ics").read_text(encoding="utf-8"))
         with mock.patch.object(QFileDialog, "getOpenFileName", return_value=(str(target), "")):
             window.read_log()
+            self.read(window)
         self.assertEqual(len(window.session.job.prove.readings), 2 * len(job.prove.readings))
 
     def test_reminders_wait_for_a_signature_and_a_bad_log_is_told(self) -> None:
@@ -146,6 +147,7 @@ class Proving(SiteCase):
         bad.write_text("a,b\n1,2\n", encoding="utf-8")
         with mock.patch.object(QFileDialog, "getOpenFileName", return_value=(str(bad), "")):
             window.read_log()
+            self.read(window)
         self.assertIn("test and value", window.entry.echo.text())
         self.assertEqual(window.session.job.prove.readings, ())
 

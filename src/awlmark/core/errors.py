@@ -29,3 +29,12 @@ class InputError(AwlmarkError, ValueError):
 
 class FileError(AwlmarkError):
     """A file that cannot be read or written; the message says what was kept."""
+
+
+class UnclearError(FileError):
+    """A file that can be read in more than one way: the question, its answers, and the first rows it is about."""
+
+    def __init__(self, name: str, what: str, question: str, answers: tuple[str, ...], rows: tuple[str, ...]) -> None:
+        self.what, self.question, self.answers, self.rows = what, question, answers, rows
+        shown = "; ".join(rows[:3])
+        super().__init__(f"{name}: {question} ({', '.join(answers)}). It begins: {shown}")

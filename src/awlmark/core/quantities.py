@@ -185,7 +185,7 @@ def read_gauge(text: str, known: tuple[str, ...], field: str = "conductor size")
 
 def print_gauge(size: str) -> str:
     """Print a size with its unit: ``6 AWG``, ``1/0 AWG``, ``250 kcmil``."""
-    return f"{size} kcmil" if "/" not in size and int(size) >= 250 else f"{size} AWG"
+    return f"{size} kcmil" if size.isdigit() and int(size) >= 250 else f"{size} AWG"
 
 
 def read_trade_size(text: str, known: tuple[str, ...], field: str = "trade size") -> str:

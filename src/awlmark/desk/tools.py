@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
-from typing import TYPE_CHECKING, Final
+from typing import TYPE_CHECKING, Any, Final
 
 from msgspec.structs import replace
 from PySide6.QtCore import QSettings
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QWidget
 
+from awlmark.core.errors import AwlmarkError, UnclearError
 from awlmark.core.job.edit import put
 from awlmark.desk.acts import Acts
 from awlmark.desk.entry import EntryBar
@@ -23,6 +24,13 @@ if TYPE_CHECKING:
 
 LEAVE_IT: Final = "Leave it"
 """Answer that takes nothing in."""
+
+
+Progress = Callable[[float], None]
+
+
+def _raise(problem: AwlmarkError) -> None:
+    raise problem
 
 
 class Tools:
@@ -122,11 +130,7 @@ class Tools:
 
     def _read_meter(self, path: Path, choices: Choices) -> None:
         """Read it with the answers so far; what can be read in more than one way is asked, and read again."""
-        from awlmark.core.panel.meter import UnclearError, read_meter
-
-        self.entry.say(f"Reading {path.name}. Esc stops it.")
-        self.actions_by_id["stop-reading"].setEnabled(True)
-        self._reading = Slow(self.session, f"Reading {path.name}", self.entry)
+        from awlmark.core.panel.meter import read_meter
 
         def done(came: object) -> None:
             if not isinstance(came, UnclearError):
@@ -135,11 +139,10 @@ class Tools:
             text = came.question + "\n\n" + "\n".join(came.rows[:4])
             answer = self.files.ask(path.name, text, (*came.answers, LEAVE_IT))
             if answer == LEAVE_IT:
-                self._metered(came, path.name)
-                return
+                raise came
             self._read_meter(path, replace(choices, **{came.what: answer}))
 
-        self._reading.start(lambda progress: read_meter(path, progress, choices), done)
+        self._slowly(path, lambda progress: read_meter(path, progress, choices), done)
 
     def stop_reading(self) -> None:
         """Stop what is being read; nothing is taken from it."""
@@ -169,11 +172,7 @@ class Tools:
         from awlmark.core.job.supply import SYSTEMS
         from awlmark.core.panel.metered import Metered, demand_edits, doubts
 
-        self._reading = None
-        self.actions_by_id["stop-reading"].setEnabled(False)
-        if not isinstance(outcome, Metered):
-            self.entry.say(str(outcome), trouble=True)
-            return
+        assert isinstance(outcome, Metered)
         job = self.session.job
         edits = demand_edits(outcome, SYSTEMS[job.supply.system][0], source)
         if self.acts.act(lambda: self.session.apply("meter data", put(job, *edits))):
@@ -199,12 +198,15 @@ class Tools:
         path = self.files.ask_book()
         if path is None:
             return
-        from awlmark.core.parts.bookfile import read_book
+        from awlmark.core.parts.bookfile import book_edits, read_rows
 
-        job = self.session.job
-        if self.acts.act(lambda: self.session.apply(f"read {path.name}", put(job, *read_book(path, job)))):
+        def take(rows: list[list[str]]) -> None:
+            job = self.session.job
+            self.session.apply(f"read {path.name}", put(job, *book_edits(rows, job)))
             self.session.see(stage="parts", pencils=False)
             self.entry.say(f"{path.name} is read: {self.session.design.unpriced} lines are still without a price.")
+
+        self._slowly(path, lambda progress: read_rows(path, progress), take)
 
     def save_book(self) -> None:
         """Write the job's price book as CSV."""
@@ -244,12 +246,31 @@ class Tools:
         path = self.files.ask_book("Read a log", "Test log (*.csv);;All files (*)")
         if path is None:
             return
-        from awlmark.core.prove.log import load_log
+        from awlmark.core.prove.log import load_log, log_edits
 
-        session = self.session
-        if self.acts.act(lambda: session.apply(f"read {path.name}", put(session.job, *load_log(path, session.design)))):
+        def take(rows: list[list[str]]) -> None:
+            session = self.session
+            session.apply(f"read {path.name}", put(session.job, *log_edits(rows, session.design)))
             session.see(stage="prove", pencils=False, practice=None)
             self.entry.say(f"{path.name} is read.")
+
+        self._slowly(path, lambda _progress: load_log(path), take)
+
+    def _slowly(self, path: Path, work: Callable[[Progress], object], done: Callable[[Any], object]) -> None:
+        """Read a file off the window's thread; ``done`` gets what it holds, in one step, or nothing of it is taken."""
+        self.entry.say(f"Reading {path.name}. Esc stops it.")
+        self.actions_by_id["stop-reading"].setEnabled(True)
+        self._reading = Slow(self.session, f"Reading {path.name}", self.entry)
+
+        def ended(outcome: object) -> None:
+            self._reading = None
+            self.actions_by_id["stop-reading"].setEnabled(False)
+            if isinstance(outcome, AwlmarkError) and not isinstance(outcome, UnclearError):
+                self.acts.act(lambda: _raise(outcome))
+            else:
+                self.acts.act(lambda: done(outcome))
+
+        self._reading.start(work, ended)
 
     def key_card(self) -> None:
         """Show keys and words."""

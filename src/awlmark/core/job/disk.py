@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import contextlib
+import csv
 import errno
 import hashlib
+import io
 import os
 import secrets
 import stat
@@ -85,6 +87,54 @@ def writing(path: Path, *, keep_previous: bool = False, mode: int | None = None)
     finally:
         if temporary is not None:
             temporary.unlink(missing_ok=True)
+
+
+def read_bounded(path: Path, most_bytes: int, what: str) -> bytes:
+    """A file's bytes, no more than a file of its kind ever has.
+
+    Raises
+    ------
+    FileError
+        Where it cannot be read, is no plain file, or is larger; the message names it and the reason.
+    """
+    try:
+        if path.exists() and not path.is_file():
+            raise FileError(f"Can't read {path.name}: it is no plain file.")
+        with path.open("rb") as source:
+            data = source.read(most_bytes + 1)
+    except OSError as problem:
+        raise FileError(f"Can't read {path.name}: {reason(problem)}.") from problem
+    except ValueError as problem:
+        raise FileError(f"Can't read {path.name!r}: no file has such a name.") from problem
+    if len(data) > most_bytes:
+        size = f"{most_bytes // 2**20} MiB" if most_bytes >= 2**20 else f"{most_bytes // 2**10} KiB"
+        raise FileError(f"{path.name} is larger than {size}, which no {what} is.")
+    return data
+
+
+def rows_of_csv(path: Path, most_bytes: int, most_rows: int, what: str) -> list[list[str]]:
+    """Rows of a file of comma-separated text in UTF-8, empty ones left out.
+
+    Raises
+    ------
+    FileError
+        Where it cannot be read, is no text, or has more rows or bytes than a file of its kind; the row is named.
+    """
+    try:
+        text = read_bounded(path, most_bytes, what).decode("utf-8-sig")
+    except UnicodeDecodeError as problem:
+        raise FileError(f"{path.name} is not text in UTF-8: save it as CSV in UTF-8.") from problem
+    rows: list[list[str]] = []
+    reader = csv.reader(io.StringIO(text.replace("\0", "")))
+    try:
+        for row in reader:
+            if any(cell.strip() for cell in row):
+                rows.append(row)
+            if len(rows) > most_rows + 1:
+                raise FileError(f"{path.name} has more than {most_rows:,} rows, which no {what} has.")
+    except csv.Error as problem:
+        raise FileError(f"{path.name} is no CSV that can be read, line {reader.line_num}: {problem}.") from problem
+    return rows
 
 
 def previous_copy(path: Path) -> Path:

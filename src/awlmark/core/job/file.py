@@ -12,7 +12,7 @@ from typing import Any, Final, get_args, get_origin
 import msgspec
 
 from awlmark.core.errors import FileError, InputError
-from awlmark.core.job.disk import Stamp, reason, stamp_of, writing
+from awlmark.core.job.disk import Stamp, read_bounded, stamp_of, writing
 from awlmark.core.job.limits import bare, fields_of, nodes_of
 from awlmark.core.job.model import Job
 from awlmark.core.job.node import Node
@@ -158,15 +158,7 @@ def read_stamped(path: Path) -> tuple[Job, Stamp | None]:
     FileError
         As :func:`read_job`.
     """
-    try:
-        if not path.is_file() and path.exists():
-            raise FileError(f"Can't read {path.name}: it is no plain file.")
-        with path.open("rb") as source:
-            data = source.read(LARGEST_BYTES + 1)
-    except OSError as problem:
-        raise FileError(f"Can't read {path.name}: {reason(problem)}.") from problem
-    except ValueError as problem:
-        raise FileError(f"Can't read {path.name!r}: no file has such a name.") from problem
+    data = read_bounded(path, LARGEST_BYTES, "job")
     return loads(data, path.name), stamp_of(path, data)
 
 

@@ -13,6 +13,7 @@ import numpy as np
 
 from awlmark.core.book.edition import Floats, Ints
 from awlmark.core.errors import FileError
+from awlmark.core.job.disk import read_bounded
 from awlmark.core.panel.metered import Metered
 
 MOST_ROWS: Final = 600_000
@@ -42,15 +43,6 @@ class Choices(msgspec.Struct, frozen=True):
     """``kWh``, ``Wh``, ``MWh``, ``kW`` or ``W``."""
     comma: str | None = None
     """``decimals`` or ``thousands``: what stands behind a comma."""
-
-
-class UnclearError(FileError):
-    """A file that can be read in more than one way: the question, its answers, and the first rows it is about."""
-
-    def __init__(self, name: str, what: str, question: str, answers: tuple[str, ...], rows: tuple[str, ...]) -> None:
-        self.what, self.question, self.answers, self.rows = what, question, answers, rows
-        shown = "; ".join(rows[:3])
-        super().__init__(f"{name}: {question} ({', '.join(answers)}). It begins: {shown}")
 
 
 class Rows(msgspec.Struct, eq=False):
@@ -95,13 +87,7 @@ def read_meter(path: Path, progress: Progress = lambda share: None, choices: Cho
     from awlmark.core.panel.meter_csv import csv_rows
     from awlmark.core.panel.meter_espi import espi_rows
 
-    try:
-        with path.open("rb") as source:
-            data = source.read(LARGEST_BYTES + 1)
-    except OSError as problem:
-        raise FileError(f"Can't read {path.name}: {(problem.strerror or str(problem)).lower()}.") from problem
-    if len(data) > LARGEST_BYTES:
-        raise FileError(f"{path.name} is larger than {LARGEST_BYTES // 2**20} MiB; cut it to one year.")
+    data = read_bounded(path, LARGEST_BYTES, "year of one meter")
     if data.lstrip()[:1] == b"<":
         return sort_rows(espi_rows(data, path.name, progress), path.name)
     try:

@@ -144,7 +144,7 @@ def _tree(data: bytes, name: str, progress: Progress) -> Element:
         return cast("Element", parser.close())
     except DefusedXmlException as problem:
         raise FileError(f"{name} defines entities of its own, which no meter file does.") from problem
-    except (ElementTree.ParseError, ValueError) as problem:
+    except (ElementTree.ParseError, ValueError, LookupError) as problem:
         raise FileError(f"{name} is damaged or no Green Button file: {problem}.") from problem
 
 

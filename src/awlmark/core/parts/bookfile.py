@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import csv
 import io
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any, Final
 
-from awlmark.core.errors import FileError, InputError
+from awlmark.core.errors import AwlmarkError, FileError, InputError
+from awlmark.core.job.disk import read_bounded, rows_of_csv
 from awlmark.core.job.edit import Put
+from awlmark.core.job.limits import PartKey
 from awlmark.core.job.model import Job
 from awlmark.core.parts.names import item_name
 from awlmark.core.plain import cell
@@ -18,7 +21,13 @@ COLUMNS: Final = ("key", "part", "each", "currency", "note", "stock", "came", "p
 """Of the file; key is needed, and at least one that can be taken in."""
 TAKEN: Final = ("each", "note", "stock", "came", "paid")
 MOST_ROWS: Final = 20000
-MOST_BYTES: Final = 20_000_000
+MOST_BYTES: Final = 4 * 2**20
+MOST_UNPACKED: Final = 64 * 2**20
+MOST_COLUMNS: Final = 64
+LONGEST_CELL: Final = 500
+ROWS_A_TICK: Final = 500
+Progress = Callable[[float], None]
+"""Told the share that is done; it may raise to stop the reading."""
 
 
 def write_book(job: Job) -> str:
@@ -36,7 +45,7 @@ def write_book(job: Job) -> str:
     return out.getvalue()
 
 
-def read_book(path: Path, job: Job) -> tuple[Put, ...]:
+def read_book(path: Path, job: Job, progress: Progress = lambda share: None) -> tuple[Put, ...]:
     """Edits that take in a price book, a stock list or a delivered list.
 
     Raises
@@ -46,50 +55,59 @@ def read_book(path: Path, job: Job) -> tuple[Put, ...]:
     InputError
         Naming the cell: a missing column, a price that is none, another currency, a formula.
     """
-    try:
-        if path.stat().st_size > MOST_BYTES:
-            raise FileError(f"{path.name} is larger than {MOST_BYTES // 1_000_000} MB: no price book is.")
-        rows = _xlsx(path) if path.suffix.lower() == ".xlsx" else _csv(path)
-    except OSError as problem:
-        raise FileError(f"Can't read {path.name}: {(problem.strerror or str(problem)).lower()}.") from problem
-    if len(rows) > MOST_ROWS:
-        raise FileError(f"{path.name} has {len(rows):,} rows; up to {MOST_ROWS:,} are taken.")
-    return _edits(rows, job)
+    return book_edits(read_rows(path, progress), job)
 
 
-def _csv(path: Path) -> list[list[str]]:
-    try:
-        text = path.read_text(encoding="utf-8-sig")
-    except UnicodeDecodeError as problem:
-        raise FileError(f"{path.name} is not text in UTF-8: save it as CSV in UTF-8.") from problem
-    try:
-        return [row for row in csv.reader(io.StringIO(text)) if any(cell.strip() for cell in row)]
-    except csv.Error as problem:
-        raise FileError(f"{path.name} is no CSV: {problem}.") from problem
+def read_rows(path: Path, progress: Progress = lambda share: None) -> list[list[str]]:
+    """Cells of a price book, row by row.
+
+    Raises
+    ------
+    FileError
+        For a file that cannot be read, or is larger than any price book.
+    InputError
+        For a formula, naming its cell.
+    """
+    if path.suffix.lower() == ".xlsx":
+        return _xlsx(path, progress)
+    return rows_of_csv(path, MOST_BYTES, MOST_ROWS, "price book")
 
 
-def _xlsx(path: Path) -> list[list[str]]:
-    from zipfile import BadZipFile
+def _xlsx(path: Path, progress: Progress) -> list[list[str]]:
+    from zipfile import ZipFile
 
     from openpyxl import load_workbook
-    from openpyxl.utils.exceptions import InvalidFileException
 
+    data = io.BytesIO(read_bounded(path, MOST_BYTES, "price book"))
+    found: list[list[str]] = []
     try:
-        sheet = load_workbook(path, read_only=True).worksheets[0]
-        found = []
-        for number, row in enumerate(sheet.iter_rows(values_only=True), 1):
+        with ZipFile(data) as packed:
+            # The reader never takes more of a member than its head says.
+            if sum(member.file_size for member in packed.infolist()) > MOST_UNPACKED:
+                raise FileError(f"{path.name} unpacks to more than {MOST_UNPACKED // 2**20} MiB: no price book does.")
+        book = load_workbook(data, read_only=True)
+        sheet = book.worksheets[0]
+        for number, row in enumerate(sheet.iter_rows(max_row=MOST_ROWS + 2, max_col=MOST_COLUMNS, values_only=True), 1):
+            if number % ROWS_A_TICK == 0:
+                progress(number / MOST_ROWS)
             if number > MOST_ROWS + 1:
-                raise FileError(f"{path.name} has more than {MOST_ROWS:,} rows.")
+                raise FileError(f"{path.name} has more than {MOST_ROWS:,} rows, which no price book has.")
             cells = [_cell(value, number, column) for column, value in enumerate(row)]
             if any(cells):
                 found.append(cells)
-    except (BadZipFile, InvalidFileException, KeyError) as problem:
-        raise FileError(f"{path.name} is no XLSX workbook.") from problem
+    except AwlmarkError:
+        raise
+    except Exception as problem:
+        # Its readers raise whatever they meet in a damaged file: each is one sentence to the user.
+        at = f" behind row {len(found)}" if found else ""
+        raise FileError(f"{path.name} is damaged or no XLSX workbook{at} ({type(problem).__name__}).") from problem
     return found
 
 
 def _cell(value: Any, row: int, column: int) -> str:
     text = "" if value is None else f"{value:.10g}" if isinstance(value, float) else str(value)
+    if len(text) > LONGEST_CELL:
+        raise InputError(_place(row, column), f"{len(text):,} letters are too many.", f"up to {LONGEST_CELL}")
     if text.startswith("="):
         raise InputError(
             _place(row, column), f"A formula, {text[:30]}.", "its value: paste the numbers, not the formulas"
@@ -101,7 +119,14 @@ def _place(row: int, column: int) -> str:
     return f"cell {chr(ord('A') + column)}{row}" if column < 26 else f"row {row}"
 
 
-def _edits(rows: list[list[str]], job: Job) -> tuple[Put, ...]:
+def book_edits(rows: list[list[str]], job: Job) -> tuple[Put, ...]:
+    """Edits of a job that take in rows of a price book.
+
+    Raises
+    ------
+    InputError
+        Naming the cell that cannot be taken.
+    """
     if not rows:
         raise InputError("price book", "It is empty.", f"a first row with {', '.join(COLUMNS)}")
     heads = [cell.strip().lower() for cell in rows[0]]
@@ -116,6 +141,7 @@ def _edits(rows: list[list[str]], job: Job) -> tuple[Put, ...]:
         key = cells.get("key", "")
         if not key:
             continue
+        PartKey(True).check(_place(number, heads.index("key")), key)
         money = cells.get("currency", "")
         if money and money != job.currency:
             at = _place(number, heads.index("currency"))

@@ -59,6 +59,18 @@ _SIZED: Final = {
 }
 
 
+_WORDS_OF: Final = {
+    "wire": (3,), "cable": (4,), "breaker": (2, 3), "receptacle": (1,), "charger": (1,), "box": (1,),
+    "wire connector": (1,), "copper tail": (1,), "management": (1,), "anti-short bushing": (1,), "staple": (1,),
+    "clamp": (1,),
+}  # fmt: skip
+"""How many words stand behind a kind in a key; two, method and trade size, behind all others."""
+
+
+def _metal(rest: list[str], kind: str) -> str | None:
+    return METAL_NAMES.get(rest[0 if kind == "wire" else 1])
+
+
 @functools.lru_cache(maxsize=4096)
 def item_name(key: str) -> str:
     """A price key in words."""
@@ -67,10 +79,13 @@ def item_name(key: str) -> str:
         return f"{kind}, size unread"
     if kind in PLAIN:
         return PLAIN[kind]
+    if len(rest) not in _WORDS_OF.get(kind, (2,)) or (kind in ("wire", "cable") and _metal(rest, kind) is None):
+        # A key of the user's own: it names itself.
+        return key
     if kind == "wire":
-        return f"{print_gauge(rest[1])} {METAL_NAMES[rest[0]]} {rest[2].upper()}"
+        return f"{print_gauge(rest[1])} {_metal(rest, kind)} {rest[2].upper()}"
     if kind == "cable":
-        return f"{rest[2]}/{rest[3]} {METAL_NAMES[rest[1]]} {rest[0].upper()} cable"
+        return f"{rest[2]}/{rest[3]} {_metal(rest, kind)} {rest[0].upper()} cable"
     if kind == "breaker":
         return f"{rest[1]} A {'two' if rest[0] == '2' else 'one'}-pole breaker" + (", GFCI" if rest[2:] else "")
     if kind == "receptacle":

@@ -12,11 +12,12 @@ from typing import Final
 import msgspec
 
 from awlmark.core.design import Design
-from awlmark.core.errors import FileError, InputError
+from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD
+from awlmark.core.job.disk import rows_of_csv
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
-from awlmark.core.job.works import Reading, Signature, Waived
+from awlmark.core.job.works import MOST_READINGS, Reading, Signature, Waived
 from awlmark.core.plain import cell
 from awlmark.core.prove.expect import Test, tests_of
 from awlmark.core.quantities import print_temperature
@@ -31,6 +32,7 @@ UNITS: Final[dict[str, tuple[str, float]]] = {
 POSSIBLE: Final = {"V": (0.0, 300.0), "ohm": (0.0, 1e13), "A": (0.0, 200.0), "kW": (0.0, 50.0), "C": (-40.0, 200.0)}
 """What an instrument can show here; outside it nobody read what they think."""
 HEADS: Final = ("test", "value", "unit", "when", "who", "instrument", "conditions", "struck", "signed", "origin")
+MOST_BYTES: Final = 4 * 2**20
 MADE_UP: Final = "made up"
 """Origin of readings in an invented job."""
 MUST_STAGES: Final = ("dead", "continuity", "insulation")
@@ -280,7 +282,17 @@ def read_log(text: str, design: Design) -> tuple[Put, ...]:
     InputError
         For a file without the columns test and value.
     """
-    rows = [row for row in csv.reader(io.StringIO(text)) if any(cell.strip() for cell in row)]
+    return log_edits([row for row in csv.reader(io.StringIO(text)) if any(cell.strip() for cell in row)], design)
+
+
+def log_edits(rows: list[list[str]], design: Design) -> tuple[Put, ...]:
+    """Edits that take in rows of a log (:func:`read_log`).
+
+    Raises
+    ------
+    InputError
+        For rows without the columns test and value.
+    """
     heads = [cell.strip().lower() for cell in rows[0]] if rows else []
     if "test" not in heads or "value" not in heads:
         raise InputError("log", "It has no columns test and value.", f"a first row with {', '.join(HEADS)}")
@@ -299,21 +311,15 @@ def read_log(text: str, design: Design) -> tuple[Put, ...]:
     return (Put("prove.readings", tuple(found)),)
 
 
-def load_log(path: Path, design: Design) -> tuple[Put, ...]:
-    """Edits that take in a log from a file.
+def load_log(path: Path) -> list[list[str]]:
+    """Rows of a log's file.
 
     Raises
     ------
     FileError
-        For a file that cannot be read as text.
-    InputError
-        For one without the columns test and value.
+        For a file that cannot be read as text, or is larger than any log.
     """
-    try:
-        text = path.read_text(encoding="utf-8-sig")
-    except (OSError, UnicodeDecodeError) as problem:
-        raise FileError(f"Can't read {path.name} as text in UTF-8.") from problem
-    return read_log(text, design)
+    return rows_of_csv(path, MOST_BYTES, MOST_READINGS, "test log")
 
 
 def out_of_order(design: Design) -> tuple[int, ...]:

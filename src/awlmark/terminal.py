@@ -1,0 +1,121 @@
+"""The terminal's side of the command: what it can show, what it cannot take, and what nobody foresaw."""
+
+from __future__ import annotations
+
+import codecs
+import difflib
+import errno
+import os
+import socket
+import sys
+from collections.abc import Callable
+from typing import Final
+
+from awlmark.core.errors import AwlmarkError
+
+INPUT: Final = 2
+"""Exit status for what cannot be used, or cannot be done here."""
+UNFORESEEN: Final = 3
+STOPPED: Final = 130
+"""Exit status after Ctrl+C, as shells know it."""
+_NO_ROOM: Final = (errno.ENOSPC, errno.EDQUOT, errno.EFBIG, errno.EIO, errno.EBADF)
+"""Files of ours answer for themselves: what comes here is the terminal, or what it was led into."""
+_SPELLED: Final = {
+    "°": " deg ", "×": "x", "–": "-", "…": "...", "¾": "3/4", "½": "1/2", "¼": "1/4", "′": "'", "″": '"', "Ω": "ohm",
+    "²": "2", "³": "3", "µ": "u", "“": '"', "”": '"', "’": "'", "≥": ">=", "≤": "<=",
+}  # fmt: skip
+
+
+def run_command(run: Callable[[list[str]], int], given: list[str]) -> int:
+    """Run a command and its exit status; every trouble is one line on stderr, none is a traceback.
+
+    Parameters
+    ----------
+    run : callable
+        Takes the words behind the command's name, returns the exit status.
+    given : list of str
+        Those words.
+    """
+    _spell_out()
+    try:
+        status = run(given)
+        sys.stdout.flush()
+        return status
+    except AwlmarkError as problem:
+        return _say(str(problem), INPUT)
+    except BrokenPipeError:
+        # The reader of our output went away (head, less): nothing is left to tell it.
+        _drop_output()
+        return 0
+    except KeyboardInterrupt:
+        return _say("stopped", STOPPED)
+    except Exception as problem:  # noqa: BLE001 - logged, told, and its own exit status
+        if isinstance(problem, OSError) and problem.errno in _NO_ROOM:
+            return _say(f"the output can't be written: {(problem.strerror or str(problem)).lower()}", INPUT)
+        from awlmark.core.record import record
+
+        where = record(type(problem), problem, problem.__traceback__)
+        return _say(f"something unforeseen happened ({type(problem).__name__}). {where}", UNFORESEEN)
+
+
+def wants_a_display() -> None:
+    """Refuse to open a window that nobody could see.
+
+    Raises
+    ------
+    AwlmarkError
+        Where there is no display; it says what works without one.
+    """
+    if os.environ.get("QT_QPA_PLATFORM") or os.environ.get("WAYLAND_DISPLAY"):
+        return
+    name = os.environ.get("DISPLAY", "")
+    if name and _answers(name):
+        return
+    why = f"the display {name} does not answer" if name else "there is no display"
+    raise AwlmarkError(f"No window can be shown here: {why}. 'awlmark check FILE' and 'awlmark size' work without one.")
+
+
+def _answers(name: str) -> bool:
+    """Whether a display on this machine takes connections; of one on another machine Qt has to find out."""
+    host, _, rest = name.rpartition(":")
+    number = rest.partition(".")[0]
+    if host not in ("", "unix") or not number.isdigit():
+        return True
+    for place in (f"\0/tmp/.X11-unix/X{number}", f"/tmp/.X11-unix/X{number}"):
+        with socket.socket(socket.AF_UNIX) as probe:
+            if probe.connect_ex(place) == 0:
+                return True
+    return False
+
+
+def nearest(word: str, known: tuple[str, ...]) -> str:
+    """What a word that is no command was perhaps meant for, as words to add to a message."""
+    close = difflib.get_close_matches(word, known, 1, 0.6)
+    return f" Did you mean '{close[0]}'?" if close else ""
+
+
+def _say(text: str, status: int) -> int:
+    _drop_output()
+    sys.stderr.write("awlmark: " + " ".join(text.split()) + "\n")
+    return status
+
+
+def _drop_output() -> None:
+    """What is still unwritten goes nowhere: the interpreter would try once more at its end."""
+    out = sys.__stdout__
+    if out is not None and sys.stdout is out:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), out.fileno())
+
+
+def _spell_out() -> None:
+    """A terminal that cannot show a sign gets it spelled out."""
+    codecs.register_error("awlmark-spelled", _spelled)
+    for stream in (sys.stdout, sys.stderr):
+        if stream is sys.__stdout__ or stream is sys.__stderr__:
+            stream.reconfigure(errors="awlmark-spelled")  # type: ignore[union-attr]
+
+
+def _spelled(problem: UnicodeError) -> tuple[str, int]:
+    assert isinstance(problem, UnicodeEncodeError)
+    signs = problem.object[problem.start : problem.end]
+    return "".join(_SPELLED.get(sign, "?") for sign in signs), problem.end
