@@ -20,6 +20,8 @@ from awlmark.core.scribe import read_entry
 STATE = Path(tempfile.mkdtemp(prefix="awlmark-tests-"))
 os.environ["XDG_STATE_HOME"] = str(STATE / "state")
 os.environ["XDG_CONFIG_HOME"] = str(STATE / "config")
+OFFSCREEN = f"offscreen:configfile={Path(__file__).parent.parent / 'tools' / 'offscreen.json'}"
+"""The platform without a monitor, with a screen that has room for every window."""
 atexit.register(shutil.rmtree, STATE, ignore_errors=True)
 LONG = bool(os.environ.get("AWLMARK_LONG"))
 """The long target: more mutations, larger grids."""

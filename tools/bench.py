@@ -20,7 +20,8 @@ STAGES = ("need", "panel", "place", "run", "wire", "parts", "build", "prove")
 ROOT = Path(__file__).parent.parent
 sys.path.insert(0, str(ROOT))
 STATE = tempfile.mkdtemp(prefix="awlmark-bench-")
-ENVIRONMENT = {**os.environ, "QT_QPA_PLATFORM": "offscreen", "XDG_STATE_HOME": STATE, "XDG_CONFIG_HOME": STATE}
+OFFSCREEN = f"offscreen:configfile={ROOT / 'tools' / 'offscreen.json'}"
+ENVIRONMENT = {**os.environ, "QT_QPA_PLATFORM": OFFSCREEN, "XDG_STATE_HOME": STATE, "XDG_CONFIG_HOME": STATE}
 # Installed packages are compiled beforehand; so must ours be, or every start would compile them.
 ENVIRONMENT.pop("PYTHONDONTWRITEBYTECODE", None)
 

@@ -9,7 +9,7 @@ import tempfile
 import time
 from pathlib import Path
 
-os.environ["QT_QPA_PLATFORM"] = "offscreen"
+os.environ["QT_QPA_PLATFORM"] = f"offscreen:configfile={Path(__file__).parent / 'offscreen.json'}"
 os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp(prefix="awlmark-shots-")
 
 from msgspec.structs import replace

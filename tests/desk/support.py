@@ -10,9 +10,9 @@ import unittest
 from collections.abc import Callable
 from pathlib import Path
 
-from tests.support import STATE
+from tests.support import OFFSCREEN, STATE
 
-os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ.setdefault("QT_QPA_PLATFORM", OFFSCREEN)
 
 from PySide6.QtCore import QPoint, QSettings, Qt, QtMsgType, qInstallMessageHandler
 from PySide6.QtTest import QTest

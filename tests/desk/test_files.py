@@ -18,7 +18,7 @@ from awlmark.data import demo_job
 from awlmark.desk.files import FileDesk, describe
 from awlmark.desk.session import fresh_job
 from tests.desk.support import DeskCase
-from tests.support import straight
+from tests.support import OFFSCREEN, straight
 
 
 class Dialogs(DeskCase):
@@ -149,7 +149,7 @@ class Starting(DeskCase):
             sys.exit(main(sys.argv[1:]))
             """
         )
-        environment = {**os.environ, "XDG_STATE_HOME": str(self.folder / "state"), "QT_QPA_PLATFORM": "offscreen"}
+        environment = {**os.environ, "XDG_STATE_HOME": str(self.folder / "state"), "QT_QPA_PLATFORM": OFFSCREEN}
         done = subprocess.run(
             [sys.executable, "-W", "error", "-c", script, *words],
             capture_output=True,

@@ -12,7 +12,7 @@ from pathlib import Path
 from unittest import mock
 
 from PySide6.QtCore import QThread
-from PySide6.QtWidgets import QMessageBox
+from PySide6.QtWidgets import QApplication, QMessageBox
 
 from awlmark.core.job import autosave, disk, file
 from awlmark.core.record import UnforeseenError, log_file
@@ -23,7 +23,7 @@ from awlmark.desk.keeper import AUTOSAVE_MS
 from awlmark.desk.session import fresh_job
 from awlmark.desk.window import Window
 from tests.desk.support import DeskCase
-from tests.support import straight
+from tests.support import OFFSCREEN, straight
 
 
 class SafeCase(DeskCase):
@@ -46,7 +46,7 @@ class SafeCase(DeskCase):
     def run_script(self, body: str, *words: str, **more: str) -> subprocess.Popen[str]:
         """Another Awlmark: a real window on the offscreen platform."""
         lines = textwrap.dedent(body)
-        environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen", "XDG_CONFIG_HOME": str(self.folder), **more}
+        environment = {**os.environ, "QT_QPA_PLATFORM": OFFSCREEN, "XDG_CONFIG_HOME": str(self.folder), **more}
         process = subprocess.Popen(
             [sys.executable, "-W", "ignore", "-c", lines, *words], stdout=subprocess.PIPE, stderr=subprocess.PIPE,
             env=environment, text=True,
@@ -397,10 +397,71 @@ class Languages(unittest.TestCase):
                 """
             )
             environment = {
-                **os.environ, "LC_ALL": "tr_TR.UTF-8", "LOCPATH": folder, "QT_QPA_PLATFORM": "offscreen",
+                **os.environ, "LC_ALL": "tr_TR.UTF-8", "LOCPATH": folder, "QT_QPA_PLATFORM": OFFSCREEN,
                 "XDG_STATE_HOME": folder, "XDG_CONFIG_HOME": folder,
             }  # fmt: skip
             told = subprocess.run(
                 [sys.executable, "-c", script], env=environment, capture_output=True, text=True, check=False
             )
         self.assertEqual((told.returncode, told.stdout.strip()), (0, str(AUTOSAVE_MS)), told.stderr)
+
+
+class Screens(SafeCase):
+    def on_screen(self, wide: int, high: int, scale: str = "1") -> dict[str, list[int]]:
+        """Where the first window of an Awlmark stands on a screen, and its Entry within it."""
+        screen = {"name": "it", "x": 0, "y": 0, "width": wide, "height": high, "logicalDpi": 96, "logicalBaseDpi": 96}
+        config = self.folder / f"{wide}.json"
+        config.write_text(json.dumps({"screens": [{**screen, "dpr": 1}]}), encoding="utf-8")
+        process = self.run_script(
+            """
+            import json
+            from awlmark.data import demo_job
+            from awlmark.desk import start
+            application = start.make_application()
+            window = start.make_window(demo_job())
+            window.show()
+            for _ in range(8):
+                application.processEvents()
+            def corners(widget):
+                spot = widget.mapToGlobal(widget.rect().topLeft())
+                return [spot.x(), spot.y(), spot.x() + widget.width(), spot.y() + widget.height()]
+            frame, room = window.frameGeometry(), window.screen().availableGeometry()
+            told = {"window": frame.getCoords(), "room": room.getCoords(), "entry": corners(window.entry)}
+            print(json.dumps(told | {"drawn": [window.view.widget().width(), window.view.widget().height()]}))
+            print(window.width(), window.height())
+            window.resize(777, 444)
+            window.close()
+            """,
+            QT_QPA_PLATFORM=f"offscreen:configfile={config}",
+            QT_SCALE_FACTOR=scale,
+        )
+        out, err = process.communicate()
+        self.assertEqual(process.returncode, 0, err)
+        first, second = out.splitlines()
+        told: dict[str, list[int]] = json.loads(first)
+        return told | {"size": [int(word) for word in second.split()]}
+
+    def test_the_first_window_and_its_entry_are_on_every_screen(self) -> None:
+        for wide, high, scale in ((1366, 768, "1"), (1024, 600, "1"), (1920, 1080, "2"), (1920, 1080, "1")):
+            with self.subTest(screen=(wide, high, scale)):
+                (self.folder / "awlmark" / "awlmark.ini").unlink(missing_ok=True)
+                told = self.on_screen(wide, high, scale)
+                for name in ("window", "entry"):
+                    left, top, right, bottom = told[name]
+                    self.assertGreaterEqual((left, top), tuple(told["room"][:2]))
+                    self.assertLessEqual(right, told["room"][2] + 1)
+                    self.assertLessEqual(bottom, told["room"][3] + 1)
+                self.assertGreaterEqual(told["drawn"], [1120, 600], "drawings are whole, and scroll")
+
+    def test_size_is_kept_for_the_next_time(self) -> None:
+        self.on_screen(1920, 1080)
+        self.assertEqual(self.on_screen(1920, 1080)["size"], [777, 444])
+
+    def test_a_focused_drawing_scrolls_into_sight(self) -> None:
+        window = self.open(demo_job(), 800, 460)
+        for _ in range(len(window._stops())):
+            window.next_region()
+            self.settle()
+            widget = QApplication.focusWidget()
+            assert widget is not None
+            self.assertFalse(widget.visibleRegion().isEmpty(), widget.accessibleName())

@@ -13,7 +13,9 @@ from pathlib import Path
 from typing import Any
 from unittest import mock
 
-os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+from tests.support import OFFSCREEN
+
+os.environ.setdefault("QT_QPA_PLATFORM", OFFSCREEN)
 
 from pypdf import PdfReader
 from pypdf.generic import ContentStream

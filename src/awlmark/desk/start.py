@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import gc
-import os
 import sys
 from pathlib import Path
 
@@ -32,9 +31,7 @@ def config_path() -> Path:
 
 
 def make_application() -> QApplication:
-    """The Qt application, dressed; no display means the offscreen platform."""
-    if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY")):
-        os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    """The Qt application, dressed."""
     existing = QApplication.instance()
     # The style as a word of the command line: asking for it as an object makes all that a style can be asked.
     words = [*sys.argv[:1], "-style", "fusion"]

@@ -6,9 +6,9 @@ import functools
 import os
 from pathlib import Path
 
-from PySide6.QtCore import QEvent, QSettings, QSize, Qt
+from PySide6.QtCore import QEvent, QSettings, QSize, Qt, QTimer
 from PySide6.QtGui import QAction, QCloseEvent, QResizeEvent
-from PySide6.QtWidgets import QApplication, QGridLayout, QMainWindow, QMenu, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QApplication, QFrame, QGridLayout, QMainWindow, QMenu, QScrollArea, QVBoxLayout, QWidget
 
 from awlmark.core.errors import InputError
 from awlmark.core.finding import NOTE, UNREAD
@@ -18,6 +18,7 @@ from awlmark.desk.acts import Acts
 from awlmark.desk.entry import EntryBar
 from awlmark.desk.files import FileDesk
 from awlmark.desk.menus import build_menus
+from awlmark.desk.placing import fit_screen, keep_place, take_place
 from awlmark.desk.pull import Pull
 from awlmark.desk.region import Region
 from awlmark.desk.scenes import Scenes
@@ -25,17 +26,21 @@ from awlmark.desk.session import Session
 from awlmark.desk.timers import once_after
 from awlmark.desk.tools import Tools
 from awlmark.desk.typed import Typed
+from awlmark.desk.views import Views
 from awlmark.draw import ladder, lane, loupe, sill, tape
 from awlmark.draw.bundle import width_for_all
 from awlmark.draw.look import in_hand
 
-SMALLEST = QSize(1120, 680)
-FIRST = QSize(1280, 800)
+DRAWN = QSize(1120, 680)
+"""Smallest window whose drawings are whole; in a smaller one they scroll, and the Entry stays."""
+SMALLEST = QSize(640, 400)
 LANE_FOLDS_BELOW = 720
+MENUS = 28
+"""Height of the menu bar, taken until it is shown [px]."""
 PRICING_MS = 20
 
 
-class Window(Tools, QMainWindow):
+class Window(Tools, Views, QMainWindow):
     """The application's window."""
 
     def __init__(self, session: Session, settings: QSettings) -> None:
@@ -48,7 +53,7 @@ class Window(Tools, QMainWindow):
         self._told: tuple[str, str | None, bool] = ("", None, False)
         """Stage and finding that the next keys were told for."""
         self.setMinimumSize(SMALLEST)
-        self.resize(FIRST)
+        take_place(self, settings)
         self._build_regions()
         self.actions_by_id = build_menus(self, self._fill_recent)
         self.actions_by_id[self.mode].setChecked(True)
@@ -118,7 +123,13 @@ class Window(Tools, QMainWindow):
         column = QVBoxLayout(whole)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        column.addWidget(middle, 1)
+        self.view = QScrollArea()
+        self.view.setFrameShape(QFrame.Shape.NoFrame)
+        self.view.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.view.setWidgetResizable(True)
+        middle.setMinimumSize(DRAWN - QSize(0, self.entry.height() + MENUS))
+        self.view.setWidget(middle)
+        column.addWidget(self.view, 1)
         column.addWidget(self.entry)
         self.setCentralWidget(whole)
         self.regions = (self.sill, self.ladder, self.scenes.drawing, self.loupe, self.lane, self.tape)
@@ -191,6 +202,8 @@ class Window(Tools, QMainWindow):
     def showEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         super().showEvent(event)
         self._refresh()
+        if not event.spontaneous():
+            QTimer.singleShot(0, self, lambda: fit_screen(self))
 
     # -- the Entry --------------------------------------------------------------------------------------------------
 
@@ -284,38 +297,6 @@ class Window(Tools, QMainWindow):
         """The last car off the circuit."""
         self.acts.do("car:remove")
 
-    def show_need(self) -> None:
-        """Stage Need."""
-        self.session.see(stage="need", pencils=False)
-
-    def show_panel(self) -> None:
-        """Stage Panel."""
-        self.session.see(stage="panel", pencils=False)
-
-    def show_place(self) -> None:
-        """Stage Place."""
-        self.session.see(stage="place", pencils=False)
-
-    def show_run(self) -> None:
-        """Stage Run."""
-        self.session.see(stage="run", pencils=False)
-
-    def show_wire(self) -> None:
-        """Stage Wire."""
-        self.session.see(stage="wire", pencils=False)
-
-    def show_parts(self) -> None:
-        """Stage Parts."""
-        self.session.see(stage="parts", pencils=False)
-
-    def show_build(self) -> None:
-        """Stage Build."""
-        self.session.see(stage="build", pencils=False)
-
-    def show_prove(self) -> None:
-        """Stage Prove."""
-        self.session.see(stage="prove", pencils=False, practice=None)
-
     def _stops(self) -> list[QWidget]:
         targets: list[QWidget] = []
         for region in self.regions:
@@ -334,7 +315,10 @@ class Window(Tools, QMainWindow):
         stops = self._stops()
         now = QApplication.focusWidget()
         at = stops.index(now) if now in stops else -1
-        stops[(at + way) % len(stops)].setFocus(Qt.FocusReason.TabFocusReason)
+        there = stops[(at + way) % len(stops)]
+        there.setFocus(Qt.FocusReason.TabFocusReason)
+        if there is not self.entry.line:
+            self.view.ensureWidgetVisible(there)
 
     def previous_region(self) -> None:
         """Focus the previous region."""
@@ -351,10 +335,6 @@ class Window(Tools, QMainWindow):
                 return
         self.scenes.swap()
 
-    def big_reading(self) -> None:
-        """The reading in hand large, and back."""
-        self.session.see(big=not self.session.look.big)
-
     def previous_mark(self) -> None:
         """Awl to the mark before."""
         self.acts.step_mark(-1)
@@ -367,32 +347,6 @@ class Window(Tools, QMainWindow):
         """Go to the slip."""
         self.loupe.focus_target().setFocus(Qt.FocusReason.ShortcutFocusReason)
 
-    def go_light(self) -> None:
-        """Light palette."""
-        self._go(theme.LIGHT_MODE)
-
-    def go_dark(self) -> None:
-        """Dark palette."""
-        self._go(theme.DARK_MODE)
-
-    def go_system(self) -> None:
-        """The desktop's palette."""
-        self._go(theme.SYSTEM)
-
-    def _go(self, mode: str) -> None:
-        self.mode = mode
-        self.settings.setValue("mode", mode)
-        self.actions_by_id[mode].setChecked(True)
-        self.follow_desktop()
-
-    def follow_desktop(self) -> None:
-        """Take the palette that the mode means now."""
-        self.dark = theme.is_dark(self.mode)
-        application = QApplication.instance()
-        assert isinstance(application, QApplication)
-        theme.dress(application, self.dark)
-        self._refresh()
-
     def changeEvent(self, event: QEvent) -> None:
         super().changeEvent(event)
         if event.type() == QEvent.Type.ActivationChange and self.isActiveWindow() and self.session.changed_on_disk:
@@ -401,6 +355,7 @@ class Window(Tools, QMainWindow):
 
     def closeEvent(self, event: QCloseEvent) -> None:
         if self.files.may_leave():
+            keep_place(self, self.settings)
             self.session.put_away()
             self.files.release()
             event.accept()
