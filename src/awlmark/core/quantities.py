@@ -67,7 +67,7 @@ def read_length(text: str, field: str = "length", units: str = "ft", *, zero: bo
     plain = re.sub(r"in$|in(?=\s|\d)", '"', plain).strip()
     value = _read_plain_length(plain, units)
     if value is None:
-        raise InputError(field, f"Can't read '{text.strip()}'.", _LENGTH_ACCEPTED)
+        raise InputError(field, f"Can't read '{text.strip()[:60]}'.", _LENGTH_ACCEPTED)
     if value < 0 or (value == 0 and not zero):
         raise InputError(field, f"'{text.strip()}' is no length.", "more than 0")
     if value > LONGEST_M:
@@ -228,7 +228,7 @@ def read_temperature(text: str, field: str = "ambient temperature") -> float:
     """
     match = _TEMPERATURE.fullmatch(text.strip().replace("−", "-"))
     if not match:
-        raise InputError(field, f"Can't read '{text.strip()}'.", "a number and its scale, such as 30C or 86F")
+        raise InputError(field, f"Can't read '{text.strip()[:60]}'.", "a number and its scale, such as 30C or 86F")
     value = float(match[1])
     celsius = round((value - 32) * 5 / 9, 6) if match[2].lower() == "f" else value
     if not -60 <= celsius <= 85:
@@ -252,10 +252,10 @@ def read_number(text: str, field: str, low: float, high: float, unit: str = "") 
     plain = text.strip().lower().removesuffix(unit.lower()).strip() if unit else text.strip()
     accepted = f"{low:g} to {high:g}{' ' + unit if unit else ''}"
     if not re.fullmatch(r"[-+]?(\d+(\.\d*)?|\.\d+)", plain, re.ASCII):
-        raise InputError(field, f"Can't read '{text.strip()}'.", accepted)
+        raise InputError(field, f"Can't read '{text.strip()[:60]}'.", accepted)
     value = float(plain)
     if not low <= value <= high:
-        raise InputError(field, f"'{text.strip()}' is out of reach.", accepted)
+        raise InputError(field, f"'{text.strip()[:60]}' is out of reach.", accepted)
     return value
 
 
@@ -275,7 +275,7 @@ def read_money(text: str, field: str = "price") -> str:
     except InvalidOperation:
         value = Decimal("NaN")
     if not value.is_finite() or not 0 <= value <= 1_000_000:
-        raise InputError(field, f"Can't read '{text.strip()}'.", "an amount such as 12.50, from 0 to 1,000,000")
+        raise InputError(field, f"Can't read '{text.strip()[:60]}'.", "an amount such as 12.50, from 0 to 1,000,000")
     return f"{value:.2f}" if value == round(value, 2) else str(value.normalize())
 
 

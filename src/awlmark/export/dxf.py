@@ -14,6 +14,7 @@ from awlmark.draw.oneline import one_line_boxes
 from awlmark.draw.unfold import CUT, Strip, unfold
 
 if TYPE_CHECKING:
+    from ezdxf.document import Drawing
     from ezdxf.layouts.layout import Modelspace
 
 LAYERS: Final = {
@@ -53,9 +54,16 @@ def walls_dxf(design: Design) -> str:
         base -= max(top, 2.5) - min(bottom, 0.0) + _GAP_M
         _strip(space, design, strip, (base, scale))
     _one_line(space, design, scale)
+    _steady(document)
     out = io.StringIO()
     document.write(out)
     return out.getvalue()
+
+
+def _steady(document: Drawing) -> None:
+    """The same bytes from every process: classes that are in use come in the order of a set, which is salted anew."""
+    for name in sorted(document.entitydb.dxf_types_in_use()):
+        document.classes.add_class(name)
 
 
 def _plan(space: Modelspace, design: Design, scale: float) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import warnings
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any, Final
@@ -85,8 +86,10 @@ def _xlsx(path: Path, progress: Progress) -> list[list[str]]:
             # The reader never takes more of a member than its head says.
             if sum(member.file_size for member in packed.infolist()) > MOST_UNPACKED:
                 raise FileError(f"{path.name} unpacks to more than {MOST_UNPACKED // 2**20} MiB: no price book does.")
-        book = load_workbook(data, read_only=True)
-        sheet = book.worksheets[0]
+        with warnings.catch_warnings():
+            # What it misses beside the cells is nothing to a price book.
+            warnings.simplefilter("ignore")
+            sheet = load_workbook(data, read_only=True).worksheets[0]
         for number, row in enumerate(sheet.iter_rows(max_row=MOST_ROWS + 2, max_col=MOST_COLUMNS, values_only=True), 1):
             if number % ROWS_A_TICK == 0:
                 progress(number / MOST_ROWS)

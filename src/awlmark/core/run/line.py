@@ -15,6 +15,7 @@ import msgspec
 
 from awlmark.core.book import Book
 from awlmark.core.book.edition import Method
+from awlmark.core.errors import InputError
 from awlmark.core.job.leg import CROSSING, PULL_POINTS, Leg
 from awlmark.core.job.model import Job
 
@@ -233,7 +234,11 @@ def _walk_legs(job: Job, book: Book) -> tuple[Walked, ...]:
             heading, place = ways[way], leg.place or ("outdoor" if place == "buried" else place)
         after = _place_beyond(leg, place, heading, home) if crosses else place
         if leg.method is not None:
-            method = book.methods[leg.method]
+            method = book.methods.get(leg.method)
+            if method is None:
+                raise InputError(
+                    f"leg {number} method", f"{book.title} has no '{leg.method[:40]}'.", ", ".join(book.methods)
+                )
         elif not (crosses and method is not None):
             method = book.methods[book.usual[place]]
         length, (x, y, z), (dx, dy, dz) = leg.length_m, point, heading
