@@ -2,6 +2,7 @@
 
 import json
 import os
+import random
 import signal
 import subprocess
 import sys
@@ -11,8 +12,8 @@ import unittest
 from pathlib import Path
 from unittest import mock
 
-from PySide6.QtCore import QThread
-from PySide6.QtWidgets import QApplication, QMessageBox
+from PySide6.QtCore import Qt, QThread
+from PySide6.QtWidgets import QApplication, QMessageBox, QTableWidget
 
 from awlmark.core.job import autosave, disk, file
 from awlmark.core.record import UnforeseenError, log_file
@@ -23,7 +24,7 @@ from awlmark.desk.keeper import AUTOSAVE_MS
 from awlmark.desk.session import fresh_job
 from awlmark.desk.window import Window
 from tests.desk.support import DeskCase
-from tests.support import OFFSCREEN, straight
+from tests.support import LONG, OFFSCREEN, straight
 
 
 class SafeCase(DeskCase):
@@ -465,3 +466,37 @@ class Screens(SafeCase):
             widget = QApplication.focusWidget()
             assert widget is not None
             self.assertFalse(widget.visibleRegion().isEmpty(), widget.accessibleName())
+
+
+class Cells(SafeCase):
+    TEXTS = (
+        "", " ", "0", "-1", "1e400", "nan", "x" * 300, "\x07", "=1+1", "<b>x</b>", "]", "a.b[c]", "🙂", "12in",
+        "5' 6-1/2", "48a", "20", "240 V", "yes", "no", "open", "60 a 2p", "1/0", "30C", "3/4 emt", "1,5", "Monday",
+    )  # fmt: skip
+
+    def test_whatever_is_typed_into_a_cell_is_taken_or_refused_in_words(self) -> None:
+        window = self.open(demo_job())
+        unforeseen: list[object] = []
+        self.addCleanup(setattr, sys, "excepthook", sys.excepthook)
+        sys.excepthook = lambda kind, problem, trace: unforeseen.append(problem)
+        chance = random.Random(17)
+        self.type(window, "spaces 20")
+        window.add_car()
+        for _ in range(4000 if LONG else 120):
+            stage, page = chance.choice(
+                (("need", "amps"), ("panel", "amps"), ("panel", "spaces"), ("run", "amps"), ("parts", "amps"))
+            )
+            window.session.see(stage=stage, page=page)
+            if stage == "run" or page == "spaces":
+                window.scenes.swap()
+            tables = [table for table in window.findChildren(QTableWidget) if table.isVisible() and table.rowCount()]
+            if not tables:
+                continue
+            table = chance.choice(tables)
+            item = table.item(chance.randrange(table.rowCount()), chance.randrange(table.columnCount()))
+            if item is not None and item.flags() & Qt.ItemFlag.ItemIsEditable:
+                item.setText(chance.choice(self.TEXTS))
+            self.application.processEvents()
+            self.assertEqual(unforeseen, [])
+        window.session.keeper._pool.waitForDone()
+        self.assertEqual(file.loads(file.dumps(window.session.job)), window.session.job)

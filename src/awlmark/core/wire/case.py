@@ -14,6 +14,7 @@ import numpy as np
 from awlmark.core.book import Book
 from awlmark.core.book.edition import COLUMNS_C, MORE, NIPPLE, ONE, TWO, Floats, Ints, Receptacle
 from awlmark.core.errors import InputError
+from awlmark.core.job.leg import Bundle
 from awlmark.core.job.model import MATERIALS, Job
 from awlmark.core.job.supply import SYSTEMS
 from awlmark.core.quantities import FOOT_M
@@ -145,7 +146,8 @@ def check_book_values(job: Job, book: Book) -> None:
     _one_of("connection", job.charger.connection, CONNECTIONS)
     _one_of("conductor size", circuit.size, book.sizes)
     _one_of("ground size", circuit.ground_size, book.sizes)
-    for end, lug in (("panel", job.supply.lug), ("charger", job.charger.lug)):
+    lugs = ("panel", job.supply.lug), ("charger", job.charger.lug), ("disconnect", job.charger.disconnect_lug)
+    for end, lug in lugs:
         _one_of(f"{end} lug, smallest", lug.least, book.sizes)
         _one_of(f"{end} lug, largest", lug.most, book.sizes)
     _one_of("least ground (local)", job.local.least_ground, book.sizes)
@@ -158,12 +160,12 @@ def check_book_values(job: Job, book: Book) -> None:
         _one_of(f"knockout {knockout.id} size", knockout.trade_size, book.trade_sizes)
     for board in job.boards:
         _one_of(f"{board.name} feeder size", board.feeder_size, book.sizes)
-    for bundle in circuit.others:
-        if bundle.diameter_m is not None:
-            continue
-        _one_of("other conductors, size", bundle.size, book.sizes)
-        _one_of("other conductors, insulation", bundle.insulation, book.insulations)
+        _one_of(f"{board.name} feeder ground", board.feeder_ground, book.sizes)
+    _one_of("leads of the unit", job.charger.pigtail, book.sizes)
+    _check_bundles("other conductors", circuit.others, book)
     for number, leg in enumerate(job.legs, 1):
+        _check_bundles(f"leg {number} other wires of the box", leg.box_others, book)
+        _one_of(f"leg {number} wire of the device", leg.box_device, book.sizes)
         if leg.method is None and leg.trade_size is None and leg.sleeve is None:
             continue
         _one_of(f"leg {number} method", leg.method, tuple(book.methods))
@@ -180,6 +182,13 @@ def check_book_values(job: Job, book: Book) -> None:
             pipes = tuple(key for key, method in book.methods.items() if not method.cable)
             _one_of(f"leg {number} sleeve", leg.sleeve, pipes)
             _one_of(f"leg {number} sleeve size", leg.sleeve_size, book.trade_sizes_of(book.methods[leg.sleeve]))
+
+
+def _check_bundles(field: str, bundles: tuple[Bundle, ...], book: Book) -> None:
+    for bundle in bundles:
+        if bundle.diameter_m is None:
+            _one_of(f"{field}, size", bundle.size, book.sizes)
+            _one_of(f"{field}, insulation", bundle.insulation, book.insulations)
 
 
 def _one_of(field: str, value: str | None, known: tuple[str, ...]) -> None:
