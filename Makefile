@@ -11,9 +11,12 @@ STAMP := $(VENV)/.ready
 $(STAMP): pyproject.toml constraints.txt tools/system_libraries.sh
 	@$(PYTHON) -c 'import sys; sys.exit(0 if sys.version_info >= (3, 11) else "Awlmark needs Python 3.11 or newer; set PYTHON=python3.11")'
 	@bash tools/system_libraries.sh venv
-	$(PYTHON) -m venv $(VENV)
-	$(PY) -m pip install --quiet --disable-pip-version-check -c constraints.txt -e '.[check]'
+	@echo "Making an environment of its own in $(VENV)/ …"
+	@$(PYTHON) -m venv $(VENV)
+	@echo "Installing what pyproject.toml and constraints.txt name (a few hundred megabytes the first time) …"
+	@$(PY) -m pip install --quiet --disable-pip-version-check -c constraints.txt -e '.[check]'
 	@touch $@
+	@echo "Set up."
 
 setup: $(STAMP)
 	@bash tools/system_libraries.sh qt
@@ -23,11 +26,11 @@ demo: setup
 
 test: setup
 	@bash tools/system_libraries.sh xvfb
-	$(PY) -W error -m unittest discover -s tests -t .
+	$(PY) tools/run_tests.py
 	$(PY) tools/real_window.py
 
 long-test: setup
-	AWLMARK_LONG=1 $(PY) -W error -m unittest discover -s tests -t .
+	AWLMARK_LONG=1 $(PY) tools/run_tests.py
 
 check: setup
 	$(VENV)/bin/ruff check .

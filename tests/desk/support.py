@@ -14,7 +14,7 @@ from tests.support import OFFSCREEN, STATE
 
 os.environ.setdefault("QT_QPA_PLATFORM", OFFSCREEN)
 
-from PySide6.QtCore import QPoint, QSettings, Qt, QtMsgType, qInstallMessageHandler
+from PySide6.QtCore import QPoint, QSettings, Qt, QTimer, QtMsgType, qInstallMessageHandler
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QWidget
 
@@ -98,6 +98,13 @@ class DeskCase(unittest.TestCase):
                 window.session.price_fixes()
                 for _ in range(3):
                     self.application.processEvents()
+
+    def ring(self, timer: QTimer) -> None:
+        """What a timer that is running would do at its time; nothing where it is not."""
+        if timer.isActive():
+            timer.stop()
+            timer.timeout.emit()
+            self.settle()
 
     def until(self, done: Callable[[], object]) -> None:
         """Let the window run until something is so; the limit only keeps a broken test from hanging."""

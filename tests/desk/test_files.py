@@ -26,10 +26,14 @@ class Dialogs(DeskCase):
         """Press a button of the message box that is about to open."""
 
         def find() -> None:
-            box = next(widget for widget in QApplication.topLevelWidgets() if isinstance(widget, QMessageBox))
+            boxes = [widget for widget in QApplication.topLevelWidgets() if isinstance(widget, QMessageBox)]
+            if not boxes:
+                QTimer.singleShot(20, find)
+                return
+            box = boxes[0]
             next(button for button in box.buttons() if button.text().replace("&", "") == text).click()
 
-        QTimer.singleShot(50, find)
+        QTimer.singleShot(0, find)
 
     def test_a_question_is_answered_by_its_named_buttons(self) -> None:
         window = self.open(demo_job())

@@ -8,15 +8,14 @@ import textwrap
 import threading
 from unittest import mock
 
-from PySide6.QtTest import QTest
+from PySide6.QtCore import QTimer
 
 from awlmark.core.job.edit import Put, put
 from awlmark.core.parts.cutting import plan_of
 from awlmark.core.trial import FORK_OUTLETS, fork, fork_ways
 from awlmark.data import demo_job
-from awlmark.desk.session import MOST_PENCILS, RESTS_MS, Session
-from awlmark.desk.start import TIDY_MS, settled
-from awlmark.desk.window import PRICING_MS
+from awlmark.desk.session import MOST_PENCILS, Session
+from awlmark.desk.start import settled
 from tests.desk.support import DeskCase
 
 LONG = Put("legs[leg-2].length_m", 7.31)
@@ -34,14 +33,14 @@ class Later(DeskCase):
         first = self.prices(window)
         self.assertEqual(len(first), 1 + len(FORK_OUTLETS))
         self.assertTrue(all("price to come" in says for says in first), first)
-        QTest.qWait(PRICING_MS * 5)
+        self.settle()
         priced = self.prices(window)
         self.assertTrue(all("leaves" in says for says in priced), priced)
         self.assertIn("as it is", priced[0])
         window.session.apply("longer", put(window.session.job, LONG))
         self.application.processEvents()
         self.assertTrue(all("price to come" in says for says in self.prices(window)))
-        QTest.qWait(PRICING_MS * 5)
+        self.settle()
         self.assertTrue(all("leaves" in says for says in self.prices(window)))
 
     def test_a_way_taken_before_its_price_came_is_the_way_that_was_drawn(self) -> None:
@@ -67,14 +66,17 @@ class Later(DeskCase):
             if phase == "stop":
                 looks.append(threading.current_thread())
 
-        QTest.qWait(2 * TIDY_MS)  # whatever other windows still had to clear up
+        assert window.tidying is not None
+        for timer in self.application.findChildren(QTimer):
+            # Other windows of this run have theirs; and no machine is so slow that an edit lasts a minute.
+            timer.setInterval(60_000)
         gc.callbacks.append(seen)
         self.addCleanup(gc.callbacks.remove, seen)
         for number in range(25):
             window.session.apply("longer", put(demo_job(), Put("legs[leg-2].length_m", 7 + number / 100)))
             self.application.processEvents()
         self.assertEqual(looks, [])
-        QTest.qWait(2 * TIDY_MS)
+        self.ring(window.tidying)
         self.assertEqual(looks, [threading.main_thread()])
         self.assertFalse(gc.isenabled())
 
@@ -87,8 +89,11 @@ class Later(DeskCase):
     def test_quick_edits_start_one_search_when_the_hand_rests(self) -> None:
         window = self.open(demo_job())
         session = window.session
+        session._cuts_soon.setInterval(60_000)
         session.see(stage="parts")
-        QTest.qWait(RESTS_MS * 2)
+        self.ring(session._cuts_soon)
+        session._workers.waitForDone()
+        self.settle()
         with mock.patch.object(session, "behind", wraps=session.behind) as behind:
             open_one = None
             for number in range(6):
@@ -97,7 +102,7 @@ class Later(DeskCase):
                 plans = [plan_of(session.design.pieces(section)) for section in session.design.line.sections]
                 open_one = any(not plan.proved and not plan.rounds for plan in plans)
                 self.assertEqual(behind.call_count, 0)
-            QTest.qWait(RESTS_MS * 2)
+            self.ring(session._cuts_soon)
             self.assertEqual(behind.call_count, int(bool(open_one)))
 
     def test_nothing_is_searched_once_the_window_is_put_away(self) -> None:
@@ -105,9 +110,9 @@ class Later(DeskCase):
         window.session.see(stage="parts")
         self.application.processEvents()
         window.session.put_away()
-        with mock.patch.object(window.session, "behind") as behind:
-            QTest.qWait(RESTS_MS * 2)
-            behind.assert_not_called()
+        session = window.session
+        for timer in (session._cuts_soon, session._warm_soon, session.keeper._soon):
+            self.assertFalse(timer.isActive())
 
     def test_a_typed_price_that_is_refused_leaves_the_old_one_standing(self) -> None:
         window = self.open(demo_job())
@@ -118,11 +123,9 @@ class Later(DeskCase):
         row = next(row for row in filled if table.item(row, 3).text())
         before = table.item(row, 3).text()
         table.item(row, 3).setText("twelve")
-        QTest.qWait(20)
         self.settle()
         self.assertEqual(table.item(row, 3).text(), before)
         table.item(row, 3).setText("1.44")
-        QTest.qWait(20)
         self.settle()
         self.assertEqual(table.item(row, 3).text(), "1.44")
         window.session.undo()

@@ -1,7 +1,5 @@
 """Need and Panel at the desk: cars, loads, buses, the dead front, a measured year."""
 
-import time
-
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
@@ -235,10 +233,7 @@ class Measuring(DeskCase):
         window.read_meter()
         self.assertTrue(window.actions_by_id["stop-reading"].isEnabled())
         told = set()
-        ends = time.monotonic() + 20
-        while not any("%" in text for text in told) and time.monotonic() < ends:
-            self.application.processEvents()
-            told.add(window.entry.echo.text())
+        self.until(lambda: told.add(window.entry.echo.text()) or any("%" in text for text in told))
         self.assertTrue(any("Reading long.csv" in text and "%" in text for text in told), told)
         window.actions_by_id["stop-reading"].trigger()
         window.session._workers.waitForDone()

@@ -245,7 +245,7 @@ class Writing(unittest.TestCase):
         with self.assertRaises(FileError):
             write_all(design, folder / "taken", ("parts.csv",))
         target = folder / "out"
-        full = mock.patch("awlmark.core.job.file.os.replace", side_effect=OSError(28, "No space left on device"))
+        full = mock.patch("os.replace", side_effect=OSError(28, "No space left on device"))
         with full, self.assertRaisesRegex(FileError, "the disk is full"):
             write_all(design, target, ("parts.csv",))
         self.assertEqual([path.name for path in target.iterdir()], [])

@@ -51,7 +51,7 @@ def make_window(job: Job, path: Path | None = None, settings: QSettings | None =
     # Garbage is not collected while an edit is drawn, which it would hold up, and on this thread alone: what belongs to
     # Qt must not be found dead, and cleared away, by another. The timer outlives any window.
     gc.disable()
-    tidying = once_after(application, TIDY_MS, gc.collect)
+    tidying = window.tidying = once_after(application, TIDY_MS, gc.collect)
     window.session.solved.connect(tidying.start)
     window.session.looked.connect(tidying.start)
     QGuiApplication.styleHints().colorSchemeChanged.connect(window.follow_desktop)

@@ -60,6 +60,8 @@ class Window(Tools, Views, QMainWindow):
         self.actions_by_id["stop-reading"].setEnabled(False)
         self.acts.menu = lambda action: self.actions_by_id[action].trigger()
         # Well after the repaint, and once for edits that follow each other quickly.
+        self.tidying: QTimer | None = None
+        """Collects garbage when the hand rests; whoever starts the desk sets it."""
         self.pricing = once_after(self, PRICING_MS, session.price_fixes)
         session.solved.connect(self._solved)
         session.looked.connect(self._looked)

@@ -1,0 +1,56 @@
+"""Runs every module of tests in a process of its own, as many at a time as the machine has processors.
+
+``python tools/run_tests.py [MODULE ...]``; exit status 1 where a test fails. What a failing module said is printed whole.
+"""
+
+from __future__ import annotations
+
+import os
+import re
+import subprocess
+import sys
+import time
+from concurrent.futures import ThreadPoolExecutor, as_completed
+from pathlib import Path
+
+ROOT = Path(__file__).parent.parent
+
+
+def modules() -> list[str]:
+    """Every module of tests, the largest first: what takes long had better not begin last."""
+    found = sorted((ROOT / "tests").rglob("test_*.py"), key=lambda path: -path.stat().st_size)
+    return [".".join(path.relative_to(ROOT).with_suffix("").parts) for path in found]
+
+
+def run(module: str) -> tuple[int, str, float]:
+    """Exit status, output and seconds of one module."""
+    began = time.monotonic()
+    words = [sys.executable, "-W", "error", "-m", "unittest", module]
+    done = subprocess.run(words, cwd=ROOT, capture_output=True, text=True, errors="replace", check=False)
+    return done.returncode, done.stdout + done.stderr, time.monotonic() - began
+
+
+def main() -> int:
+    """Run them; returns the exit status."""
+    wanted = sys.argv[1:] or modules()
+    workers = len(os.sched_getaffinity(0))
+    print(f"{len(wanted)} modules of tests, {workers} at a time", flush=True)
+    began, tests, failed = time.monotonic(), 0, []
+    with ThreadPoolExecutor(workers) as pool:
+        waiting = {pool.submit(run, module): module for module in wanted}
+        for number, one in enumerate(as_completed(waiting), 1):
+            module = waiting[one]
+            status, said, seconds = one.result()
+            counted = re.search(r"^Ran (\d+) tests?", said, re.MULTILINE)
+            tests += int(counted[1]) if counted else 0
+            ran = counted[1] if counted else "no"
+            print(f"{number:3} {module}: {ran} tests, {seconds:.1f} s{'' if status == 0 else ', FAILED'}", flush=True)
+            if status or not counted:
+                failed.append(module)
+                print(said, flush=True)
+    print(f"{tests} tests in {time.monotonic() - began:.0f} s: {'FAILED ' + ', '.join(failed) if failed else 'ok'}")
+    return 1 if failed else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
