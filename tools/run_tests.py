@@ -1,6 +1,6 @@
 """Runs every module of tests in a process of its own, as many at a time as the machine has processors.
 
-``python tools/run_tests.py [MODULE ...]``; exit status 1 where a test fails. What a failing module said is printed whole.
+``python tools/run_tests.py [MODULE ...]``; exit status 1 where a test fails, and then what its module said.
 """
 
 from __future__ import annotations

@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 import codecs
-import difflib
 import errno
 import os
-import socket
 import sys
 from collections.abc import Callable
 from typing import Final
@@ -77,6 +75,8 @@ def wants_a_display() -> None:
 
 def _answers(name: str) -> bool:
     """Whether a display on this machine takes connections; of one on another machine Qt has to find out."""
+    import socket
+
     host, _, rest = name.rpartition(":")
     number = rest.partition(".")[0]
     if host not in ("", "unix") or not number.isdigit():
@@ -90,6 +90,8 @@ def _answers(name: str) -> bool:
 
 def nearest(word: str, known: tuple[str, ...]) -> str:
     """What a word that is no command was perhaps meant for, as words to add to a message."""
+    import difflib
+
     close = difflib.get_close_matches(word, known, 1, 0.6)
     return f" Did you mean '{close[0]}'?" if close else ""
 

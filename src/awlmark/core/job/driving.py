@@ -1,7 +1,5 @@
 """The cars, their weeks, and what energy costs them."""
 
-from __future__ import annotations
-
 from typing import Annotated, Final
 
 from awlmark.core.job.limits import Amount, Many, OneOf, Within

@@ -1,7 +1,5 @@
 """The panel's face: its spaces, what is in them, and the prepared holes of its box."""
 
-from __future__ import annotations
-
 from typing import Annotated, Final
 
 from awlmark.core.job.limits import Many, OneOf, Within

@@ -13,7 +13,7 @@ import msgspec
 
 from awlmark.core.errors import FileError, InputError
 from awlmark.core.job.disk import Stamp, read_bounded, stamp_of, writing
-from awlmark.core.job.limits import bare, fields_of, nodes_of
+from awlmark.core.job.limits import bare, fields_of, nodes_of, types_of
 from awlmark.core.job.model import Job
 from awlmark.core.job.node import Node
 from awlmark.core.job.values import check_values
@@ -106,9 +106,9 @@ def loads(data: bytes, name: str = "The file") -> Job:
 @functools.cache
 def _fields(kind: type[Node]) -> tuple[dict[str, Any], frozenset[str]]:
     """A struct's types by name, and the names it can't be made without."""
-    fields = msgspec.structs.fields(kind)
-    types = {field.name: bare(field.type) for field in fields}
-    return types, frozenset(field.name for field in fields if field.required)
+    types = {name: bare(declared) for name, declared in types_of(kind).items()}
+    pairs = zip(kind.__struct_fields__, kind.__struct_defaults__, strict=True)
+    return types, frozenset(name for name, default in pairs if default is msgspec.NODEFAULT)
 
 
 def _build(kind: Any, raw: Any, where: str) -> Any:

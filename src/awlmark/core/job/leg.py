@@ -1,7 +1,5 @@
 """The legs of the line: where each one goes, what it is made of, what it meets."""
 
-from __future__ import annotations
-
 from typing import Annotated, Final
 
 from awlmark.core.job.limits import Many, OneOf, Within

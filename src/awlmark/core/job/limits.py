@@ -263,34 +263,45 @@ _CHECKS: Final[dict[str, Callable[[_Field, Any, Any, str], None]]] = {
 def fields_of(kind: type[Node]) -> tuple[_Field, ...]:
     """Fields of a struct with their rules; what cannot hold anything wrong is left out."""
     found = []
-    for field in msgspec.structs.fields(kind):
-        if field.name == "extra":
+    for name, declared in types_of(kind).items():
+        if name == "extra":
             continue
-        plain, rule = _unwrap(field.type)
-        words = _UNITS.sub("", field.name).replace("_", " ")
+        plain, rule = _unwrap(declared)
+        words = _UNITS.sub("", name).replace("_", " ")
         origin, inner = get_origin(plain), get_args(plain)
         if isinstance(plain, type) and issubclass(plain, Node):
-            found.append(_Field(field.name, words, rule, "node"))
+            found.append(_Field(name, words, rule, "node"))
         elif origin is tuple and isinstance(inner[0], type) and issubclass(inner[0], Node):
-            ids = any(each.name == "id" for each in msgspec.structs.fields(inner[0]))
-            found.append(_Field(field.name, words, rule or Many(), "nodes", ids))
+            ids = "id" in inner[0].__struct_fields__
+            found.append(_Field(name, words, rule or Many(), "nodes", ids))
         elif origin is tuple:
             rule = rule or Many()
             each = rule.each or _by_type(inner[0], "")
-            found.append(_Field(field.name, words, msgspec.structs.replace(rule, each=each), "list"))
+            found.append(_Field(name, words, msgspec.structs.replace(rule, each=each), "list"))
         elif origin is dict:
-            found.append(_Field(field.name, words, rule or Keyed(), "table"))
-        elif (usual := rule or _by_type(plain, field.name)) is not None:
-            found.append(_Field(field.name, words, usual, "value"))
+            found.append(_Field(name, words, rule or Keyed(), "table"))
+        elif (usual := rule or _by_type(plain, name)) is not None:
+            found.append(_Field(name, words, usual, "value"))
     return tuple(found)
+
+
+def types_of(kind: type[Node]) -> dict[str, Any]:
+    """Types of a struct's fields, with their declarations.
+
+    The structs' modules do without deferred annotations, so that these are no texts to be read again.
+    """
+    found: dict[str, Any] = {}
+    for each in reversed(kind.__mro__):
+        found |= vars(each).get("__annotations__", {}) if issubclass(each, Node) else {}
+    return found
 
 
 @functools.cache
 def nodes_of(kind: type[Node]) -> tuple[type[Node], ...]:
     """A struct and every struct in it, each once."""
     found = [kind]
-    for field in msgspec.structs.fields(kind):
-        plain = _unwrap(field.type)[0]
+    for declared in types_of(kind).values():
+        plain = _unwrap(declared)[0]
         inner = get_args(plain)[0] if get_origin(plain) is tuple else plain
         if isinstance(inner, type) and issubclass(inner, Node):
             found += nodes_of(inner)

@@ -4,8 +4,6 @@ Every design decision is either open (``None``) or pinned by the user. Lengths a
 Celsius, sizes text, money decimal text. ``extra`` keeps what a newer or foreign writer put there.
 """
 
-from __future__ import annotations
-
 import os
 from typing import Annotated, Any, Final
 

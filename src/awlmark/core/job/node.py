@@ -1,7 +1,5 @@
 """The base of every struct in the document."""
 
-from __future__ import annotations
-
 from typing import Any
 
 import msgspec

@@ -1,7 +1,5 @@
 """The floor from above: where panel, charger and cars stand, and what is in the way."""
 
-from __future__ import annotations
-
 from typing import Annotated, Final
 
 from awlmark.core.job.limits import Many, OneOf, Within

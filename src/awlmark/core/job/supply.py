@@ -1,7 +1,5 @@
 """Where the circuit starts: service, sub-panels, their loads, how the demand is counted, terminals."""
 
-from __future__ import annotations
-
 from typing import Annotated, Final
 
 from awlmark.core.job.leg import METALS, PLACES

@@ -1,7 +1,5 @@
 """What was done on site: steps, screws, readings, signatures."""
 
-from __future__ import annotations
-
 from typing import Annotated, Final
 
 from awlmark.core.job.limits import LONGEST_NOTE, Many, OneOf, Text, Within
