@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QFileDialog
 
 from awlmark.core.build.steps import steps_of
 from awlmark.core.build.torque import dials_of
+from awlmark.core.errors import FileError
 from awlmark.core.finding import HOLDS, UNREAD
 from awlmark.core.prove.expect import tests_of
 from awlmark.core.prove.instruments import take
@@ -162,6 +163,17 @@ class Proving(SiteCase):
 
 
 class Practising(SiteCase):
+    def test_an_answer_is_told_where_the_score_cannot_be_kept(self) -> None:
+        window = self.open(demo_job())
+        window.practise()
+        key = window.session.look.practice.exercise.planted.key
+        refused = FileError("Can't write the score: the disk is full.")
+        with mock.patch("awlmark.core.prove.practice.write_file", side_effect=refused):
+            self.reach(window, f"answer-{key}")
+        self.assertEqual(window.session.look.practice.answered, key)
+        self.assertTrue(window.session.look.practice.told)
+        self.assertIn("disk is full", window.entry.echo.text())
+
     def test_a_fault_is_found_and_the_job_is_untouched(self) -> None:
         window = self.open(demo_job())
         before = window.session.job

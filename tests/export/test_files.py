@@ -3,6 +3,9 @@
 import io
 import itertools
 import math
+import os
+import subprocess
+import sys
 import unittest
 import zipfile
 
@@ -18,6 +21,23 @@ from awlmark.draw.oneline import one_line_boxes
 from awlmark.export import WRITERS
 from awlmark.export.dxf import LAYERS, walls_dxf
 from awlmark.export.xlsx import parts_xlsx
+
+
+class Steady(unittest.TestCase):
+    def test_every_process_writes_the_same_bytes(self) -> None:
+        script = (
+            "import hashlib; from awlmark.core.design import solve; from awlmark.data import demo_job; "
+            "from awlmark.export import WRITERS; made = solve(demo_job()); "
+            "print([(n, hashlib.sha256(t if isinstance(t, bytes) else t.encode()).hexdigest()) "
+            "for n, w in WRITERS.items() for t in [w(made)]])"
+        )
+        told = set()
+        # Two seeds under which the order of a set of names differs, and a third.
+        for seed in ("1", "4", "9"):
+            environment = {**os.environ, "PYTHONHASHSEED": seed}
+            words = [sys.executable, "-c", script]
+            told.add(subprocess.run(words, env=environment, capture_output=True, text=True, check=True).stdout)
+        self.assertEqual(len(told), 1)
 
 
 class Spreadsheet(unittest.TestCase):
