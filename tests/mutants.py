@@ -31,26 +31,26 @@ import msgspec
 import openpyxl
 
 from awlmark.cli import COMMANDS, EXPORTS, main
-from awlmark.core.design import Design, beside, settled, solve
+from awlmark.core.entry.cars import add_car
+from awlmark.core.entry.read import read_entry
 from awlmark.core.errors import AwlmarkError, UnclearError
 from awlmark.core.job import file
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.limits import Many, OneOf, Text, Within, fields_of, nodes_of
 from awlmark.core.job.model import Job
-from awlmark.core.job.spot import Spot
-from awlmark.core.need.facts import add_car
-from awlmark.core.panel.manage import invented_for
+from awlmark.core.job.selection import Spot
+from awlmark.core.options.fixes import fork, quote_fixes
+from awlmark.core.panel.load_management import invented_for
 from awlmark.core.panel.meter import Choices, read_meter
-from awlmark.core.panel.metered import demand_edits, kept, write_csv
-from awlmark.core.parts.bookfile import read_book, write_book
+from awlmark.core.panel.meter_data import demand_edits, kept, write_csv
+from awlmark.core.parts.price_file import read_book, write_book
 from awlmark.core.prove.log import load_log, log_edits, write_log
 from awlmark.core.prove.remind import reminders
 from awlmark.core.report import circuit_text, job_values
-from awlmark.core.scribe import read_entry
-from awlmark.core.trial import fork, quote_fixes
+from awlmark.core.solve.design import Design, beside, settled, solve
 from awlmark.data import demo_job
-from awlmark.draw.look import STAGES, Look
-from awlmark.draw.picture import Picture
+from awlmark.draw.kit.picture import Picture
+from awlmark.draw.view_state import STAGES, Look
 from awlmark.export import WRITERS
 from tests.support import entered, straight
 
@@ -193,15 +193,16 @@ def _bitten(data: bytes, chance: random.Random) -> bytes:
 
 def drawings(design: Design) -> Iterator[Picture]:
     """Every stage and what stands round it."""
-    from awlmark.draw import ladder, lane, loupe, sill, tape
-    from awlmark.draw.build_view import draw_build
-    from awlmark.draw.need_view import draw_need
-    from awlmark.draw.panel_view import draw_panel
-    from awlmark.draw.parts_view import draw_parts
-    from awlmark.draw.place_view import draw_place
-    from awlmark.draw.prove_view import draw_prove
-    from awlmark.draw.run_view import draw_run
-    from awlmark.draw.wire_view import draw_wire
+    from awlmark.draw.frame import ladder, lane, loupe, tape
+    from awlmark.draw.frame import status_strip
+    from awlmark.draw.stages.build_view import draw_build
+    from awlmark.draw.stages.need_view import draw_need
+    from awlmark.draw.stages.panel_view import draw_panel
+    from awlmark.draw.stages.parts_view import draw_parts
+    from awlmark.draw.stages.place_view import draw_place
+    from awlmark.draw.stages.prove_view import draw_prove
+    from awlmark.draw.stages.run_view import draw_run
+    from awlmark.draw.stages.wire_view import draw_wire
 
     size = 800.0, 560.0
     looks = {stage: Look(stage=stage, at_m=design.line.length_m / 2) for stage in STAGES}
@@ -217,7 +218,7 @@ def drawings(design: Design) -> Iterator[Picture]:
     yield draw_build(design, looks["build"], *size)
     yield draw_prove(design, looks["prove"], *size)
     for stage in STAGES:
-        yield sill.draw_sill(design, looks[stage], 1280)
+        yield status_strip.draw_sill(design, looks[stage], 1280)
         yield loupe.draw_loupe(design, looks[stage], 560)
     yield ladder.draw_ladder(design, 560)
     yield lane.draw_lane(design, looks["run"], 1280)
@@ -361,7 +362,7 @@ def try_meter(chance: random.Random) -> None:
 
 def live_meter(job: Job) -> None:
     """A job that took data in is drawn on its stage, written and read again."""
-    from awlmark.draw.panel_view import draw_panel
+    from awlmark.draw.stages.panel_view import draw_panel
 
     draw_panel(solve(job), Look(stage="panel", page="year"), 800, 560)
     assert job.meter is not None
@@ -400,7 +401,7 @@ MORE_WORDS = (
 
 @functools.cache
 def _vocabulary() -> tuple[str, ...]:
-    from awlmark.core.scribe import (
+    from awlmark.core.entry.read import (
         BUILD_WORDS,
         CIRCUIT_WORDS,
         FACT_WORDS,

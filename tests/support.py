@@ -9,13 +9,13 @@ import tempfile
 from pathlib import Path
 from typing import Any
 
-from awlmark.core.design import Design, solve
+from awlmark.core.entry.read import read_entry
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.leg import Leg
 from awlmark.core.job.model import Charger, Job, new_job
 from awlmark.core.job.supply import Supply
 from awlmark.core.quantities import FOOT_M
-from awlmark.core.scribe import read_entry
+from awlmark.core.solve.design import Design, solve
 
 STATE = Path(tempfile.mkdtemp(prefix="awlmark-tests-"))
 os.environ["XDG_STATE_HOME"] = str(STATE / "state")

@@ -60,7 +60,7 @@ while not a.painted:
 a.processEvents()
 """
 WIDE = """
-from awlmark.core import compare
+from awlmark.core.options import compare
 from awlmark.data import demo_job
 import numpy, time
 narrow = compare.span_wide
@@ -160,8 +160,8 @@ def edits() -> tuple[dict[str, tuple[float, float, float]], float]:
     from msgspec.structs import replace
     from tests.support import legs
 
-    from awlmark.core.design import solve
     from awlmark.core.job.edit import Put, put
+    from awlmark.core.solve.design import solve
     from awlmark.data import demo_job
     from awlmark.desk.start import make_application, make_window, settled
 
@@ -210,12 +210,12 @@ def years() -> list[tuple[str, float, float]]:
     """Reading a year of quarter-hours, and working out a year of driving: what, found and limit [s]."""
     from tests.core.test_meter import espi
 
+    from awlmark.core.entry.cars import add_car
     from awlmark.core.job.edit import put
     from awlmark.core.need.charging import simulate_year
-    from awlmark.core.need.facts import add_car
-    from awlmark.core.panel.manage import invented_for, load_year
+    from awlmark.core.panel.load_management import invented_for, load_year
     from awlmark.core.panel.meter import read_meter
-    from awlmark.core.panel.metered import write_csv
+    from awlmark.core.panel.meter_data import write_csv
     from awlmark.data import demo_job
 
     job = demo_job()

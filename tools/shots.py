@@ -16,16 +16,16 @@ from msgspec.structs import replace
 from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QApplication
 
-from awlmark.core.design import solve
+from awlmark.core.entry.read import read_entry
 from awlmark.core.job.edit import put
 from awlmark.core.job.model import Job
 from awlmark.core.job.supply import SYSTEMS
-from awlmark.core.panel.manage import invented_for
-from awlmark.core.panel.metered import demand_edits
+from awlmark.core.panel.load_management import invented_for
+from awlmark.core.panel.meter_data import demand_edits
 from awlmark.core.prove.expect import tests_of
 from awlmark.core.prove.instruments import take
 from awlmark.core.prove.practice import exercise
-from awlmark.core.scribe import read_entry
+from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
 from awlmark.desk.start import make_application, make_window
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from awlmark.core.book.tables import names, printed
+from awlmark.core.books.nec.printed import names, printed
 
 TARGET = Path(__file__).parent.parent / "docs" / "sources.md"
 HEAD = """# Sources

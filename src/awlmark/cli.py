@@ -14,9 +14,9 @@ from awlmark.core.errors import AwlmarkError, InputError
 from awlmark.terminal import nearest, run_command, wants_a_display
 
 if TYPE_CHECKING:
-    from awlmark.core.design import Design
     from awlmark.core.job.leg import Bundle
     from awlmark.core.job.model import Job
+    from awlmark.core.solve.design import Design
 
 COMMANDS = ("demo", "size", "fill", "check", "compare", "export", "schema")
 EXPORTS = ("parts.csv", "parts.xlsx", "walls.dxf", "walls.svg", "bends.svg", "packet.pdf", "tests.pdf", "log.csv")
@@ -129,8 +129,8 @@ def _size(given: list[str]) -> int:
     parser.add_argument("--format", choices=("text", "json"), default="text")
     options = parser.parse_args(_glue_negatives(given))
 
-    from awlmark.core.design import solve
     from awlmark.core.report import circuit_text, circuit_values
+    from awlmark.core.solve.design import solve
 
     design = solve(_size_job(options))
     if options.format == "json":
@@ -153,7 +153,7 @@ def _glue_negatives(given: list[str]) -> list[str]:
 
 def _size_job(options: argparse.Namespace) -> Job:
     from awlmark.core import quantities as q
-    from awlmark.core.book import open_book
+    from awlmark.core.books import open_book
     from awlmark.core.job import model as m
     from awlmark.core.job.leg import PLACES, Leg
     from awlmark.core.job.supply import Supply
@@ -234,7 +234,7 @@ def _count(text: str | None, field: str) -> int:
 def _bundles(text: str, field: str) -> tuple[Bundle, ...]:
     """Read ``3x6:thwn-2,1x10:thwn-2,1x0.55in:cable``."""
     from awlmark.core import quantities as q
-    from awlmark.core.book import open_book
+    from awlmark.core.books import open_book
     from awlmark.core.job.leg import MOST_CONDUCTORS, Bundle
 
     book = open_book("nec-2023")
@@ -269,8 +269,8 @@ def _fill(given: list[str]) -> int:
     options = parser.parse_args(_glue_negatives(given))
 
     from awlmark.core import quantities as q
-    from awlmark.core.book import open_book
-    from awlmark.core.wire.fill import judge_fill
+    from awlmark.core.books import open_book
+    from awlmark.core.books.nec.sizing.fill import judge_fill
 
     book = open_book("nec-2023")
     pipes = tuple(key for key, method in book.methods.items() if not method.cable)
@@ -299,9 +299,9 @@ def _check(given: list[str]) -> int:
     parser.add_argument("--accept-overrules", action="store_true", help="a stop that was overruled leaves status 0")
     options = parser.parse_args(given)
 
-    from awlmark.core.design import settled, solve
     from awlmark.core.job.file import read_job
     from awlmark.core.report import circuit_text, job_values
+    from awlmark.core.solve.design import settled, solve
 
     design = settled(solve(read_job(Path(options.file))))
     if options.format == "json":
@@ -328,8 +328,8 @@ def _compare(given: list[str]) -> int:
     parser.add_argument("--where", default="", help="conditions such as 'drop<=2,material=cu'")
     options = parser.parse_args(given)
 
-    from awlmark.core.compare import compare, read_filters
     from awlmark.core.job.file import read_job
+    from awlmark.core.options.compare import compare, read_filters
     from awlmark.core.quantities import read_number
     from awlmark.core.report import comparison_text, comparison_values
 
@@ -352,8 +352,8 @@ def _export(given: list[str]) -> int:
     options = parser.parse_args(given)
     wanted = [_choice("only", name.strip(), EXPORTS) for name in options.only.split(",")]
 
-    from awlmark.core.design import solve
     from awlmark.core.job.file import read_job
+    from awlmark.core.solve.design import solve
     from awlmark.paper import write_all
 
     design = solve(read_job(Path(options.file)))

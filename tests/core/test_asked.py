@@ -6,13 +6,13 @@ import random
 import unittest
 from typing import Any, NamedTuple
 
-from awlmark.core.book import open_book
-from awlmark.core.design import Design, solve
+from awlmark.core.books import open_book
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, UNREAD
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
 from awlmark.core.run.line import READ_AMBIENT, walk
+from awlmark.core.solve.design import Design, solve
 from tests.support import LONG, entered, told
 
 ROUTES = (

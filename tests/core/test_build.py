@@ -7,13 +7,13 @@ import unittest
 from awlmark.core.build.built import deviation
 from awlmark.core.build.steps import RESTS, SESSIONS, hours_of, left_to_electrician, next_step, steps_of, tools_of
 from awlmark.core.build.torque import dials_of, print_torque, read_torque, unread
-from awlmark.core.design import solve
+from awlmark.core.entry.read import read_entry
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put, put
-from awlmark.core.job.face import Breaker, DeadFront
 from awlmark.core.job.file import dumps, loads
 from awlmark.core.job.model import Job
-from awlmark.core.scribe import read_entry
+from awlmark.core.job.panel_face import Breaker, DeadFront
+from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
 from tests.support import entered, straight
 
@@ -61,7 +61,7 @@ class Steps(unittest.TestCase):
         self.assertEqual(len(set(self.ids)), len(self.ids))
 
     def test_a_second_source_is_told(self) -> None:
-        from awlmark.core.job.face import Breaker
+        from awlmark.core.job.panel_face import Breaker
 
         job = put(demo_job(), Put("dead_front.breakers", (Breaker(id="s", space=1, poles=2, kind="back-fed"),)))
         main = next(step for step in steps_of(solve(job)) if step.id == "main")

@@ -7,22 +7,22 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from awlmark.core.adviser import advise
-from awlmark.core.audit import audit
-from awlmark.core.compare import RANKS, compare, read_filters
-from awlmark.core.design import solve
+from awlmark.core.books.nec.sizing.boxes import Contents, needed_in3
+from awlmark.core.books.nec.sizing.outlet import gfci_rows, gfci_wanted
+from awlmark.core.books.nec.sizing.terminals import fallback_torque
+from awlmark.core.entry.read import read_entry
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, UNREAD, Finding
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job, LocalRules
-from awlmark.core.job.spot import Spot
+from awlmark.core.job.selection import Spot
+from awlmark.core.options.audit import audit
+from awlmark.core.options.compare import RANKS, compare, read_filters
+from awlmark.core.options.connections import advise
 from awlmark.core.parts.quote import kind_hours, own_hours
 from awlmark.core.quantities import FOOT_M, INCH_M
 from awlmark.core.report import circuit_text
-from awlmark.core.scribe import read_entry
-from awlmark.core.wire.boxes import Contents, needed_in3
-from awlmark.core.wire.outlet import gfci_rows, gfci_wanted
-from awlmark.core.wire.terminals import fallback_torque
+from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
 from tests.support import entered, legs, straight
 
@@ -70,7 +70,7 @@ class Boxes(unittest.TestCase):
 
     def test_table_counts_follow_from_volumes(self) -> None:
         # Published: Table 314.16(A) prints how many of one size its volume takes; from memory, blanks are in doubt.
-        from awlmark.core.book.tables import printed
+        from awlmark.core.books.nec.printed import printed
 
         for row in printed("boxes_314_16_a").rows:
             for size in ("14", "12", "10", "8", "6"):
@@ -169,8 +169,8 @@ class Drops(unittest.TestCase):
 
     def test_effective_impedance_of_table_9(self) -> None:
         # Published: the table's own column at 0.85 power factor is R cos + X sin; 6 AWG in steel 0.45, from memory.
-        from awlmark.core.book.edition import KFT_KM
-        from awlmark.core.wire.drop import table9
+        from awlmark.core.books.nec.edition import KFT_KM
+        from awlmark.core.books.nec.sizing.drop import table9
 
         sizes = ("12", "8", "6", "4", "2", "1/0")
         resistance, reactance = table9(sizes, "steel")

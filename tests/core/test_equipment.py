@@ -4,19 +4,19 @@ import unittest
 
 from msgspec.structs import replace
 
-from awlmark.core.design import solve
+from awlmark.core.entry.read import read_entry
+from awlmark.core.entry.spaces import SLOT_COLUMNS, read_slot_cell, slot_cells, sorted_breakers
+from awlmark.core.entry.supply_facts import PANEL_FACTS, supply_facts
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding
 from awlmark.core.job.edit import Put, put
-from awlmark.core.job.face import Breaker, DeadFront, Knockout
 from awlmark.core.job.model import Job
+from awlmark.core.job.panel_face import Breaker, DeadFront, Knockout
 from awlmark.core.job.supply import Board, Load
-from awlmark.core.panel.facts import PANEL_FACTS, supply_facts
-from awlmark.core.panel.legs import leg_amps
-from awlmark.core.panel.slots import SLOT_COLUMNS, read_slot_cell, slot_cells, sorted_breakers
+from awlmark.core.options.fixes import quote_fixes
+from awlmark.core.panel.leg_balance import leg_amps
 from awlmark.core.quantities import FOOT_M, INCH_M
-from awlmark.core.scribe import read_entry
-from awlmark.core.trial import quote_fixes
+from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
 from tests.support import straight
 

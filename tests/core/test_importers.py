@@ -11,13 +11,13 @@ from pathlib import Path
 
 import openpyxl
 
-from awlmark.core.design import solve
 from awlmark.core.errors import AwlmarkError, FileError, InputError
 from awlmark.core.job.edit import put
 from awlmark.core.panel.meter import read_meter
-from awlmark.core.parts.bookfile import book_edits, read_book, read_rows, write_book
-from awlmark.core.parts.names import item_name
+from awlmark.core.parts.part_names import item_name
+from awlmark.core.parts.price_file import book_edits, read_book, read_rows, write_book
 from awlmark.core.prove.log import load_log, log_edits
+from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
 from tests.support import LONG
 

@@ -19,12 +19,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from awlmark.core.design import solve
 from awlmark.core.errors import AwlmarkError, FileError, InputError
 from awlmark.core.job import autosave, disk, file, limits, presence
 from awlmark.core.job.edit import Put, add_leg, put, remove_leg, value_at
 from awlmark.core.job.leg import Leg
 from awlmark.core.job.model import Job, new_job
+from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
 from tests.support import LONG, straight
 

@@ -4,15 +4,15 @@ import random
 import unittest
 from unittest import mock
 
-from awlmark.core import around
-from awlmark.core.book import open_book
-from awlmark.core.design import Design, beside, solve
+from awlmark.core.books import open_book
 from awlmark.core.errors import InputError
 from awlmark.core.job import limits
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
 from awlmark.core.parts import cutting, shop, sticks
-from awlmark.core.wire import checks
+from awlmark.core.solve import surroundings
+from awlmark.core.solve.design import Design, beside, solve
+from awlmark.core.circuit import evaluate as checks
 from awlmark.data import demo_job
 
 EDITS = (
@@ -49,7 +49,7 @@ def told(design: Design) -> tuple[object, ...]:
 
 def forget() -> None:
     """Lose everything kept."""
-    around._kept.clear()
+    surroundings._kept.clear()
     sticks._kept.clear()
     shop._last.clear()
     checks._kept.clear()
@@ -73,25 +73,25 @@ class Keeps(unittest.TestCase):
 
     def test_legs_and_papers_leave_what_stands_around_alone_and_the_rest_does_not(self) -> None:
         job, book = demo_job(), open_book("nec-2023")
-        first = around.around(job, book, 48.0, 2)
-        self.assertIs(around.around(put(job, EDITS[0]), book, 48.0, 2), first)
-        self.assertIs(around.around(put(job, Put("prices[screw]", "0.2")), book, 48.0, 2), first)
-        self.assertIsNot(around.around(put(job, Put("supply.service_a", 100.0)), book, 48.0, 2), first)
-        self.assertIsNot(around.around(job, book, 32.0, 2), first)
+        first = surroundings.around(job, book, 48.0, 2)
+        self.assertIs(surroundings.around(put(job, EDITS[0]), book, 48.0, 2), first)
+        self.assertIs(surroundings.around(put(job, Put("prices[screw]", "0.2")), book, 48.0, 2), first)
+        self.assertIsNot(surroundings.around(put(job, Put("supply.service_a", 100.0)), book, 48.0, 2), first)
+        self.assertIsNot(surroundings.around(job, book, 32.0, 2), first)
 
     def test_what_stands_around_cannot_look_at_legs_or_papers(self) -> None:
         job = demo_job()
-        bare = around._of(job).bare
+        bare = surroundings._of(job).bare
         self.assertEqual(bare.legs, ())
         self.assertEqual(bare.prices, {})
-        for name in set(Job.__struct_fields__) - set(around.APART):
+        for name in set(Job.__struct_fields__) - set(surroundings.APART):
             self.assertIs(getattr(bare, name), getattr(job, name))
 
     def test_only_so_much_is_kept(self) -> None:
         book = open_book("nec-2023")
-        for number in range(3 * around.MOST_KEPT):
-            around.around(put(demo_job(), Put("supply.service_a", 100.0 + number)), book, 48.0, 2)
-        self.assertLessEqual(len(around._kept), around.MOST_KEPT)
+        for number in range(3 * surroundings.MOST_KEPT):
+            surroundings.around(put(demo_job(), Put("supply.service_a", 100.0 + number)), book, 48.0, 2)
+        self.assertLessEqual(len(surroundings._kept), surroundings.MOST_KEPT)
 
 
 class Checks(unittest.TestCase):

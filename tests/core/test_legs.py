@@ -4,15 +4,15 @@ import unittest
 
 from msgspec.structs import replace
 
-from awlmark.core.design import Design, solve
+from awlmark.core.entry.read import read_entry
 from awlmark.core.errors import InputError
 from awlmark.core.finding import NOTE, STOP, UNREAD
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
-from awlmark.core.job.spot import Spot
+from awlmark.core.job.selection import Spot
 from awlmark.core.quantities import FOOT_M, INCH_M, print_length, read_length
 from awlmark.core.report import job_values
-from awlmark.core.scribe import read_entry
+from awlmark.core.solve.design import Design, solve
 from awlmark.data import demo_job
 from tests.support import legs, straight
 

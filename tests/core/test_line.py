@@ -8,15 +8,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from awlmark.core.design import solve
 from awlmark.core.finding import HOLDS, STOP
 from awlmark.core.job.edit import Put, put
+from awlmark.core.options.fixes import quote_fixes
 from awlmark.core.parts.cutting import cut
 from awlmark.core.parts.sticks import KERF_M, Piece
 from awlmark.core.quantities import FOOT_M
-from awlmark.core.run.marks import STICK_M
+from awlmark.core.run.bend_marks import STICK_M
 from awlmark.core.run.supports import spacing, strap_offsets
-from awlmark.core.trial import quote_fixes
+from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
 from tests.support import legs, straight
 

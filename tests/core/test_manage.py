@@ -8,15 +8,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from awlmark.core.design import solve
 from awlmark.core.errors import InputError
 from awlmark.core.finding import STOP, TIGHT
-from awlmark.core.job.driving import Car, Need
+from awlmark.core.job.cars import Car, Need
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
 from awlmark.core.job.supply import Load, Meter
 from awlmark.core.panel.buses import buses
-from awlmark.core.panel.manage import (
+from awlmark.core.panel.load_management import (
     allowed_a,
     even_kw,
     invented_for,
@@ -25,7 +24,8 @@ from awlmark.core.panel.manage import (
     simulate_nights,
     ways,
 )
-from awlmark.core.panel.metered import Metered, demand_edits, doubts, invented_year, keep, kept
+from awlmark.core.panel.meter_data import Metered, demand_edits, doubts, invented_year, keep, kept
+from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
 from tests.support import straight
 

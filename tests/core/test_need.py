@@ -7,13 +7,7 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from awlmark.core.design import solve
-from awlmark.core.errors import InputError
-from awlmark.core.finding import NOTE, TIGHT
-from awlmark.core.job.driving import SHARINGS, Car, Need, PriceWindow
-from awlmark.core.job.edit import Put, put
-from awlmark.core.need.charging import COLD_DAYS, CURRENTS_A, DAYS, parked_h, price_steps, ramps, simulate_year
-from awlmark.core.need.facts import (
+from awlmark.core.entry.cars import (
     CAR_FACTS,
     MILE_KM,
     SHARED_FACTS,
@@ -23,11 +17,17 @@ from awlmark.core.need.facts import (
     read_windows,
     remove_car,
 )
-from awlmark.core.need.facts import (
+from awlmark.core.entry.cars import (
     DAYS as WEEK,
 )
+from awlmark.core.errors import InputError
+from awlmark.core.finding import NOTE, TIGHT
+from awlmark.core.job.cars import SHARINGS, Car, Need, PriceWindow
+from awlmark.core.job.edit import Put, put
+from awlmark.core.need.charging import COLD_DAYS, CURRENTS_A, DAYS, parked_h, price_steps, ramps, simulate_year
 from awlmark.core.need.plan import OUTLET, plan_need, reason
-from awlmark.core.trial import quote_fixes
+from awlmark.core.options.fixes import quote_fixes
+from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
 from tests.support import straight
 

@@ -4,14 +4,14 @@ import unittest
 
 from msgspec.structs import replace
 
-from awlmark.core.design import Design, solve
+from awlmark.core.entry.read import read_entry
 from awlmark.core.errors import InputError
 from awlmark.core.finding import NOTE
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
 from awlmark.core.quantities import FOOT_M, INCH_M
-from awlmark.core.run.obstacles import on_wall
-from awlmark.core.scribe import read_entry
+from awlmark.core.run.in_the_way import on_wall
+from awlmark.core.solve.design import Design, solve
 from tests.support import legs, straight
 
 

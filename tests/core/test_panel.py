@@ -6,15 +6,15 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from awlmark.core.design import solve
+from awlmark.core.entry.supply_facts import supply_facts
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, STOP, TIGHT, UNREAD
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
 from awlmark.core.job.supply import Board, Demand, Load
+from awlmark.core.options.fixes import quote_fixes
 from awlmark.core.panel.buses import buses
-from awlmark.core.panel.facts import supply_facts
-from awlmark.core.trial import quote_fixes
+from awlmark.core.solve.design import solve
 from tests.support import straight
 
 

@@ -11,15 +11,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from awlmark.core.build.steps import steps_of
-from awlmark.core.design import Design, solve
+from awlmark.core.entry.read import read_entry
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
 from awlmark.core.parts.buying import buy
 from awlmark.core.parts.cutting import cut, cut_exactly, plan_of
 from awlmark.core.parts.sticks import KERF_M, Piece, kinds_of, least_sticks
 from awlmark.core.quantities import INCH_M
-from awlmark.core.run.marks import STICK_M
-from awlmark.core.scribe import read_entry
+from awlmark.core.run.bend_marks import STICK_M
+from awlmark.core.solve.design import Design, solve
 from awlmark.data import demo_job
 from tests.support import entered, legs, straight
 
@@ -131,7 +131,7 @@ class Buying(unittest.TestCase):
         self.assertIsNone(buy(300.0, None, packs, (300.0,)).cost)
 
     def test_the_design_and_the_comparison_pay_the_same(self) -> None:
-        from awlmark.core.compare import compare
+        from awlmark.core.options.compare import compare
 
         job = put(demo_job(), Put("prices[wire:cu:6:thwn-2@250]", "100.00"), Put("circuit.size", "6"))
         made = solve(job)

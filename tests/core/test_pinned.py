@@ -2,11 +2,11 @@
 
 import unittest
 
-from awlmark.core.design import solve
+from awlmark.core.entry.read import read_entry
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put, put, value_at
 from awlmark.core.job.model import Job
-from awlmark.core.scribe import read_entry
+from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
 
 GOOD = (

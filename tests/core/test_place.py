@@ -8,18 +8,18 @@ import unittest
 import numpy as np
 from msgspec.structs import replace
 
-from awlmark.core.design import solve
+from awlmark.core.entry.read import read_entry
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding
-from awlmark.core.job.driving import PORTS
+from awlmark.core.job.cars import PORTS
 from awlmark.core.job.edit import Put, put
+from awlmark.core.job.floor import Bay
 from awlmark.core.job.model import Job
-from awlmark.core.job.site import Bay
+from awlmark.core.options.fixes import fork
 from awlmark.core.place.reach import ANY_CAR, car_shape, port_of, reaches
-from awlmark.core.place.string import CLEAR_M, Point, Shape, crosses, length, meets, rectangle, taut
+from awlmark.core.place.shortest_path import CLEAR_M, Point, Shape, crosses, length, meets, rectangle, taut
 from awlmark.core.quantities import FOOT_M, INCH_M
-from awlmark.core.scribe import read_entry
-from awlmark.core.trial import fork
+from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
 from tests.support import entered, straight
 

@@ -10,15 +10,15 @@ from xml.etree import ElementTree
 
 from msgspec.structs import replace
 
-from awlmark.core.design import solve
 from awlmark.core.job.edit import Put, put
-from awlmark.core.job.works import Reading, Signature
-from awlmark.core.parts.bookfile import write_book
+from awlmark.core.job.site_records import Reading, Signature
+from awlmark.core.parts.price_file import write_book
 from awlmark.core.plain import cell, printed, shown
 from awlmark.core.prove.log import write_log
 from awlmark.core.prove.remind import reminders
+from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
-from awlmark.draw.picture import Picture, shorten, text_width, wrap
+from awlmark.draw.kit.picture import Picture, shorten, text_width, wrap
 from awlmark.export import WRITERS
 
 EVIL = "a\x07b\r\nATTENDEE:x <img src=q>&amp;\u202egnp.exe"

@@ -5,12 +5,12 @@ import unittest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from awlmark.core.design import solve
+from awlmark.core.circuit.case import CONNECTIONS, open_case, span
+from awlmark.core.circuit.evaluate import evaluate
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
-from awlmark.core.wire.case import CONNECTIONS, open_case, span
-from awlmark.core.wire.checks import evaluate
+from awlmark.core.solve.design import solve
 from tests.support import LONG, straight
 
 EXAMPLES = settings(max_examples=300 if LONG else 60, deadline=None)

@@ -10,14 +10,14 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from awlmark.core.design import Design, solve
+from awlmark.core.entry.read import read_entry
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.file import dumps, loads
 from awlmark.core.job.model import Job
-from awlmark.core.job.works import Reading
-from awlmark.core.parts.along import span_length
+from awlmark.core.job.site_records import Reading
+from awlmark.core.parts.run_items import span_length
 from awlmark.core.prove.diagnose import guard_setting, heat, meanings, sag, why_only
 from awlmark.core.prove.expect import by_setting, drop_split, points_of, tests_of
 from awlmark.core.prove.instruments import take
@@ -29,7 +29,7 @@ from awlmark.core.prove.split import fitting
 from awlmark.core.prove.thermal import an_hour, charging, heat_run, steady, thermal_of
 from awlmark.core.prove.volts import ground_open, pattern
 from awlmark.core.quantities import FOOT_M
-from awlmark.core.scribe import read_entry
+from awlmark.core.solve.design import Design, solve
 from awlmark.data import demo_job
 from tests.support import straight
 
@@ -489,8 +489,8 @@ class Visits(unittest.TestCase):
 
 class Edges(unittest.TestCase):
     def test_wire_that_the_table_does_not_allow_makes_no_heat_and_no_trouble(self) -> None:
-        from awlmark.draw.look import Look
-        from awlmark.draw.prove_view import draw_prove
+        from awlmark.draw.stages.prove_view import draw_prove
+        from awlmark.draw.view_state import Look
 
         made = solve(straight(16, 30, circuit__size="14", circuit__material="al"))
         self.assertIsNone(thermal_of(made))

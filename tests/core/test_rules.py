@@ -9,10 +9,10 @@ from __future__ import annotations
 import unittest
 from typing import NamedTuple
 
-from awlmark.core.book import open_book
-from awlmark.core.design import solve
+from awlmark.core.books import open_book
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD
 from awlmark.core.job.edit import Put, put
+from awlmark.core.solve.design import solve
 from tests.support import entered
 
 NONE = "none"

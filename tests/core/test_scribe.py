@@ -5,14 +5,14 @@ import unittest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from awlmark.core.design import solve
+from awlmark.core.entry.read import read_entry
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import value_at
 from awlmark.core.job.file import dumps, loads
 from awlmark.core.job.model import new_job
-from awlmark.core.job.spot import Spot
+from awlmark.core.job.selection import Spot
 from awlmark.core.quantities import FOOT_M
-from awlmark.core.scribe import read_entry
+from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
 from tests.support import LONG
 
@@ -21,9 +21,9 @@ SPOT = Spot(leg_id="leg-2", section_legs=("leg-1", "leg-2", "leg-3"), part_key="
 
 class SiteWords(unittest.TestCase):
     def test_the_first_words_are_those_of_their_modules(self) -> None:
-        from awlmark.core import scribe
-        from awlmark.core.build.words import BUILD_WORDS
-        from awlmark.core.prove.words import PROVE_WORDS
+        from awlmark.core.entry import read as scribe
+        from awlmark.core.entry.build import BUILD_WORDS
+        from awlmark.core.entry.prove import PROVE_WORDS
 
         self.assertEqual((set(scribe.BUILD_WORDS), set(scribe.PROVE_WORDS)), (set(BUILD_WORDS), set(PROVE_WORDS)))
 

@@ -9,16 +9,16 @@ from pathlib import Path
 import openpyxl
 
 from awlmark.core.build.steps import hours_of, steps_of
-from awlmark.core.design import solve
+from awlmark.core.entry.read import read_entry
 from awlmark.core.errors import FileError, InputError
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.file import dumps, loads
 from awlmark.core.job.model import Job
-from awlmark.core.job.spot import Spot
-from awlmark.core.parts.bookfile import read_book, write_book
+from awlmark.core.job.selection import Spot
+from awlmark.core.options.fixes import quote_fixes
+from awlmark.core.parts.price_file import read_book, write_book
 from awlmark.core.parts.quote import cents, estimate, kind_hours, own_hours, rates
-from awlmark.core.scribe import read_entry
-from awlmark.core.trial import quote_fixes
+from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
 from tests.support import entered, legs, straight
 
@@ -62,7 +62,7 @@ class Stock(unittest.TestCase):
                 self.assertAlmostEqual(made.cost, sum(part.total or 0.0 for part in made.parts), places=2)
 
     def test_the_comparison_knows_the_shelf_too(self) -> None:
-        from awlmark.core.compare import compare
+        from awlmark.core.options.compare import compare
 
         job = put(typed(demo_job(), "stick:pvc40:3/4", "stock 3"), Put("circuit.size", "6"))
         prices = [c.price for c in compare(job, 400).best if not c.method and c.breaker_a == 60 and c.material == "cu"]

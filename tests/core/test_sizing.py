@@ -2,14 +2,14 @@
 
 import unittest
 
-from awlmark.core.book import open_book
-from awlmark.core.design import solve
+from awlmark.core.books import open_book
+from awlmark.core.books.nec.sizing.fill import judge_fill
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.leg import Bundle
-from awlmark.core.trial import quote_fixes
-from awlmark.core.wire.fill import judge_fill
+from awlmark.core.options.fixes import quote_fixes
+from awlmark.core.solve.design import solve
 from tests.support import design, straight
 
 

@@ -5,11 +5,11 @@ from __future__ import annotations
 import math
 import unittest
 
-from awlmark.core.design import solve
+from awlmark.core.entry.read import read_entry
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put, put
 from awlmark.core.quantities import INCH_M
-from awlmark.core.scribe import read_entry
+from awlmark.core.solve.design import solve
 from tests.support import legs, straight
 
 

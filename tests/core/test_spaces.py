@@ -7,14 +7,14 @@ import unittest
 
 import msgspec
 
-from awlmark.core.design import solve
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP
 from awlmark.core.job.edit import Put, put
-from awlmark.core.job.face import Breaker, DeadFront, Knockout
+from awlmark.core.job.panel_face import Breaker, DeadFront, Knockout
+from awlmark.core.options.fixes import quote_fixes
 from awlmark.core.panel.rearrange import OUT, cells, fewest_moves
 from awlmark.core.panel.spaces import follow, leg_of, options
-from awlmark.core.trial import quote_fixes
+from awlmark.core.solve.design import solve
 from tests.support import straight
 
 

@@ -10,28 +10,28 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from awlmark.core.book import open_book
-from awlmark.core.design import solve
+from awlmark.core.books import open_book
+from awlmark.core.entry.read import read_entry
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding
 from awlmark.core.job.edit import Put, put
+from awlmark.core.job.floor import Site
 from awlmark.core.job.leg import CROSSING, Layer, Leg
 from awlmark.core.job.model import Job
-from awlmark.core.job.site import Site
-from awlmark.core.job.spot import Spot
+from awlmark.core.job.selection import Spot
+from awlmark.core.options.fixes import quote_fixes
 from awlmark.core.parts.marking import hand_bends
 from awlmark.core.quantities import FOOT_M, INCH_M
+from awlmark.core.run.bend_marks import mark_offset, mark_saddle3, mark_saddle4, mark_stub
 from awlmark.core.run.bends import MANY, pull_points
 from awlmark.core.run.expansion import opening_m
-from awlmark.core.run.guard import studs_crossed
 from awlmark.core.run.line import walk
-from awlmark.core.run.marks import mark_offset, mark_saddle3, mark_saddle4, mark_stub
-from awlmark.core.run.pull import Piece, backward, pull
+from awlmark.core.run.physical_damage import studs_crossed
+from awlmark.core.run.pull_tension import Piece, backward, pull
 from awlmark.core.run.reroute import OPPOSITE
 from awlmark.core.run.trench import dig
 from awlmark.core.run.walls import passage
-from awlmark.core.scribe import read_entry
-from awlmark.core.trial import quote_fixes
+from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
 from tests.support import entered, legs, straight
 

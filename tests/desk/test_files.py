@@ -15,7 +15,7 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 from awlmark.core.errors import InputError
 from awlmark.core.job import autosave, file
 from awlmark.data import demo_job
-from awlmark.desk.files import FileDesk, describe
+from awlmark.desk.dialogs.files import FileDesk, describe
 from awlmark.desk.session import fresh_job
 from tests.desk.support import DeskCase
 from tests.support import OFFSCREEN, straight
@@ -137,7 +137,8 @@ class Starting(DeskCase):
             import sys
             from PySide6.QtCore import QTimer
             from PySide6.QtWidgets import QApplication, QMainWindow
-            from awlmark.desk import files, start
+            from awlmark.desk import start
+            from awlmark.desk.dialogs import files
             files.FileDesk.ask = lambda self, title, text, answers: print(title) or answers[-1]
             def look():
                 window = next(w for w in QApplication.topLevelWidgets() if isinstance(w, QMainWindow))

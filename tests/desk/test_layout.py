@@ -10,17 +10,17 @@ from msgspec.structs import replace
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QFontMetricsF, QImage, QPainter
 
+from awlmark.core.entry.cars import add_car
+from awlmark.core.entry.read import read_entry
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.leg import Bundle
 from awlmark.core.job.model import Job
-from awlmark.core.need.facts import add_car
-from awlmark.core.panel.manage import invented_for
-from awlmark.core.panel.metered import demand_edits
-from awlmark.core.scribe import read_entry
+from awlmark.core.panel.load_management import invented_for
+from awlmark.core.panel.meter_data import demand_edits
 from awlmark.data import demo_job
 from awlmark.desk.session import fresh_job
-from awlmark.draw.palette import DARK, LIGHT
-from awlmark.draw.picture import Picture, Text, _advances, text_width
+from awlmark.draw.kit.palette import DARK, LIGHT
+from awlmark.draw.kit.picture import Picture, Text, _advances, text_width
 from awlmark.ink.fonts import face_font
 from awlmark.ink.painter import paint
 from tests.desk.support import DeskCase

@@ -11,8 +11,8 @@ from awlmark.core.job.edit import Put, put
 from awlmark.data import demo_job
 from awlmark.desk.region import Canvas
 from awlmark.desk.window import Window
-from awlmark.draw.look import STAGE_NAMES
-from awlmark.draw.picture import Picture
+from awlmark.draw.kit.picture import Picture
+from awlmark.draw.view_state import STAGE_NAMES
 from awlmark.ink import painter as inked
 from tests.desk.support import DeskCase
 

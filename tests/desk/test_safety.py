@@ -18,7 +18,7 @@ from PySide6.QtWidgets import QApplication, QMessageBox, QTableWidget
 from awlmark.core.job import autosave, disk, file
 from awlmark.core.record import UnforeseenError, log_file
 from awlmark.data import demo_job
-from awlmark.desk.files import FileDesk
+from awlmark.desk.dialogs.files import FileDesk
 from awlmark.desk.guard import Guard
 from awlmark.desk.keeper import AUTOSAVE_MS
 from awlmark.desk.session import fresh_job

@@ -11,8 +11,8 @@ from unittest import mock
 from PySide6.QtCore import QTimer
 
 from awlmark.core.job.edit import Put, put
+from awlmark.core.options.fixes import FORK_OUTLETS, fork, fork_ways
 from awlmark.core.parts.cutting import plan_of
-from awlmark.core.trial import FORK_OUTLETS, fork, fork_ways
 from awlmark.data import demo_job
 from awlmark.desk.session import MOST_PENCILS, Session
 from awlmark.desk.start import settled
@@ -160,8 +160,8 @@ class Start(DeskCase):
             for _ in range(5):
                 QApplication.instance().processEvents()
             late = ("scipy", "ezdxf", "openpyxl", "defusedxml", "awlmark.paper", "awlmark.export",
-                    "awlmark.core.compare", "awlmark.core.prove.thermal", "awlmark.draw.build_view",
-                    "awlmark.draw.prove_view")
+                    "awlmark.core.options.compare", "awlmark.core.prove.thermal", "awlmark.draw.stages.build_view",
+                    "awlmark.draw.stages.prove_view")
             print([name for name in late if name in sys.modules])
             window.session.put_away()
             """

@@ -16,7 +16,7 @@ from awlmark.core.prove.expect import tests_of
 from awlmark.core.prove.instruments import take
 from awlmark.data import demo_job
 from awlmark.desk.window import Window
-from awlmark.draw.look import stage_mark
+from awlmark.draw.view_state import stage_mark
 from tests.desk.support import DeskCase
 
 CONTROL, ALT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.AltModifier

@@ -3,17 +3,17 @@
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
+from awlmark.core.entry.cars import add_car
 from awlmark.core.finding import HOLDS, STOP
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.file import dumps
 from awlmark.core.job.supply import Demand
-from awlmark.core.need.facts import add_car
-from awlmark.core.panel.manage import invented_for
+from awlmark.core.panel.load_management import invented_for
 from awlmark.core.panel.meter import read_meter
-from awlmark.core.panel.metered import invented_year, kept, write_csv
+from awlmark.core.panel.meter_data import invented_year, kept, write_csv
 from awlmark.data import demo_job
+from awlmark.desk.file_actions import LEAVE_IT
 from awlmark.desk.session import fresh_job
-from awlmark.desk.tools import LEAVE_IT
 from tests.desk.support import DeskCase
 from tests.support import straight
 

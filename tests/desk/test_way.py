@@ -6,11 +6,11 @@ from PySide6.QtTest import QTest
 from awlmark.core.finding import HOLDS, STOP, UNREAD
 from awlmark.core.quantities import FOOT_M, INCH_M
 from awlmark.data import demo_job
-from awlmark.desk.legs_table import BUILT
 from awlmark.desk.session import fresh_job
+from awlmark.desk.tables.legs_table import BUILT
 from awlmark.desk.window import Window
-from awlmark.draw.place_view import floor_of
-from awlmark.draw.tape import scale_of
+from awlmark.draw.frame.tape import scale_of
+from awlmark.draw.stages.place_view import floor_of
 from tests.desk.support import DeskCase
 from tests.support import told as answered
 

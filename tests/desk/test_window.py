@@ -15,8 +15,8 @@ from awlmark.core.job.edit import Put, put
 from awlmark.core.parts.cutting import plan_of
 from awlmark.data import demo_job
 from awlmark.desk.actions import ACTIONS, MENUS
-from awlmark.desk.parts_table import EACH
 from awlmark.desk.session import fresh_job
+from awlmark.desk.tables.parts_table import EACH
 from awlmark.paper import WRITERS
 from tests.desk.support import DeskCase
 from tests.support import legs, straight

@@ -4,21 +4,21 @@ import math
 import random
 import unittest
 
-from awlmark.core.design import solve
+from awlmark.core.entry.read import read_entry
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS
 from awlmark.core.job.leg import PLACES
 from awlmark.core.job.model import Job
+from awlmark.core.options.fixes import quote_fixes
 from awlmark.core.place.reach import reaches
 from awlmark.core.quantities import FOOT_M
-from awlmark.core.scribe import read_entry
-from awlmark.core.trial import quote_fixes
+from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
-from awlmark.draw.lane import draw_lane
-from awlmark.draw.look import Look
-from awlmark.draw.place_view import draw_place
-from awlmark.draw.run_view import draw_run
-from awlmark.draw.tape import draw_tape
+from awlmark.draw.frame.lane import draw_lane
+from awlmark.draw.frame.tape import draw_tape
+from awlmark.draw.stages.place_view import draw_place
+from awlmark.draw.stages.run_view import draw_run
+from awlmark.draw.view_state import Look
 from tests.support import LONG
 
 LENGTHS = ("0", "1", "3", "8", "12 6", "16in", "1/2in", "2ft")

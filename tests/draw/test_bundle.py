@@ -8,17 +8,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from awlmark.core.design import Design, solve
 from awlmark.core.finding import UNREAD
 from awlmark.core.job.edit import Put, put
+from awlmark.core.solve.design import Design, solve
 from awlmark.data import demo_job
-from awlmark.draw.bundle import FEW, TINY, WIDE, bent, bundles, width_for_all
-from awlmark.draw.lane import draw_lane
-from awlmark.draw.look import Look
-from awlmark.draw.picture import Outline, Picture
-from awlmark.draw.plan import draw_measures
-from awlmark.draw.run_view import draw_run
-from awlmark.draw.tape import draw_tape, scale_of
+from awlmark.draw.figures.plan import draw_measures
+from awlmark.draw.frame.lane import draw_lane
+from awlmark.draw.frame.tape import draw_tape, scale_of
+from awlmark.draw.kit.bundle import FEW, TINY, WIDE, bent, bundles, width_for_all
+from awlmark.draw.kit.picture import Outline, Picture
+from awlmark.draw.stages.run_view import draw_run
+from awlmark.draw.view_state import Look
 from tests.support import legs
 
 RUN = Look(stage="run")

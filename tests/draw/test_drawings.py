@@ -9,26 +9,26 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from awlmark.core.design import beside, solve
 from awlmark.core.job.edit import Put, put
-from awlmark.core.trial import quote_fixes
+from awlmark.core.options.fixes import quote_fixes
+from awlmark.core.solve.design import beside, solve
 from awlmark.data import demo_job
-from awlmark.draw.bore import outside_mm, strands
-from awlmark.draw.labels import Labels
-from awlmark.draw.ladder import draw_ladder, rungs
-from awlmark.draw.lane import draw_lane
-from awlmark.draw.look import Look, in_hand, money, stage_mark
-from awlmark.draw.loupe import draw_loupe
-from awlmark.draw.marks import NAMES, mark
-from awlmark.draw.pack import pack
-from awlmark.draw.parts_view import draw_parts
-from awlmark.draw.picture import Box, Disc, Outline, Picture, Segment, set_width, shorten, text_width, typeset, wrap
-from awlmark.draw.run_view import draw_run
-from awlmark.draw.sill import draw_sill, line_state
-from awlmark.draw.svg import svg
-from awlmark.draw.tape import TapeScale, draw_tape, scale_of
-from awlmark.draw.unfold import CUT, WALL, YARD, unfold
-from awlmark.draw.wire_view import draw_wire
+from awlmark.draw.figures.bore import outside_mm, strands
+from awlmark.draw.figures.unfold import CUT, WALL, YARD, unfold
+from awlmark.draw.frame.ladder import draw_ladder, rungs
+from awlmark.draw.frame.lane import draw_lane
+from awlmark.draw.frame.loupe import draw_loupe
+from awlmark.draw.frame.status_strip import draw_sill, line_state
+from awlmark.draw.frame.tape import TapeScale, draw_tape, scale_of
+from awlmark.draw.kit.labels import Labels
+from awlmark.draw.kit.packing import pack
+from awlmark.draw.kit.picture import Box, Disc, Outline, Picture, Segment, set_width, shorten, text_width, typeset, wrap
+from awlmark.draw.kit.severity_marks import NAMES, mark
+from awlmark.draw.kit.svg import svg
+from awlmark.draw.stages.parts_view import draw_parts
+from awlmark.draw.stages.run_view import draw_run
+from awlmark.draw.stages.wire_view import draw_wire
+from awlmark.draw.view_state import Look, in_hand, money, stage_mark
 from tests.support import design, legs, straight
 
 DEMO = solve(demo_job())

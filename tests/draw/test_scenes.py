@@ -2,26 +2,26 @@
 
 import unittest
 
-from awlmark.core.design import solve
+from awlmark.core.entry.cars import add_car
+from awlmark.core.entry.read import read_entry
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
-from awlmark.core.need.facts import add_car
-from awlmark.core.panel.manage import invented_for
-from awlmark.core.panel.metered import demand_edits
+from awlmark.core.options.fixes import fork
+from awlmark.core.panel.load_management import invented_for
+from awlmark.core.panel.meter_data import demand_edits
 from awlmark.core.panel.rearrange import cells
-from awlmark.core.scribe import read_entry
-from awlmark.core.trial import fork
+from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
-from awlmark.draw.bends_view import TRUE_PX_PER_M, bends_of, true_size
-from awlmark.draw.look import STAGES, Look, stage_mark
-from awlmark.draw.need_view import draw_need
-from awlmark.draw.palette import DARK, LIGHT
-from awlmark.draw.panel_view import draw_panel
-from awlmark.draw.pencil_view import draw_pencils
-from awlmark.draw.picture import Picture, Tiles
-from awlmark.draw.place_view import draw_place, floor_of
-from awlmark.draw.run_view import draw_run
-from awlmark.draw.svg import svg
+from awlmark.draw.kit.palette import DARK, LIGHT
+from awlmark.draw.kit.picture import Picture, Tiles
+from awlmark.draw.kit.svg import svg
+from awlmark.draw.stages.bends_view import TRUE_PX_PER_M, bends_of, true_size
+from awlmark.draw.stages.need_view import draw_need
+from awlmark.draw.stages.panel_view import draw_panel
+from awlmark.draw.stages.pencil_view import draw_pencils
+from awlmark.draw.stages.place_view import draw_place, floor_of
+from awlmark.draw.stages.run_view import draw_run
+from awlmark.draw.view_state import STAGES, Look, stage_mark
 
 SIZE = (790.0, 560.0)
 

@@ -4,21 +4,21 @@ import unittest
 
 from msgspec.structs import replace
 
-from awlmark.core.design import Design, solve
+from awlmark.core.entry.read import read_entry
 from awlmark.core.finding import HOLDS, UNREAD
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
 from awlmark.core.quantities import FOOT_M
-from awlmark.core.scribe import read_entry
+from awlmark.core.solve.design import Design, solve
 from awlmark.data import demo_job
-from awlmark.draw.big_view import draw_big
-from awlmark.draw.lane import draw_lane
-from awlmark.draw.look import Look
-from awlmark.draw.picture import Box, Outline, Picture, Segment
-from awlmark.draw.plan import LEFT, draw_measures, draw_plan
-from awlmark.draw.run_view import draw_run
-from awlmark.draw.unfold import unfold
-from awlmark.draw.walls import Walls
+from awlmark.draw.figures.plan import LEFT, draw_measures, draw_plan
+from awlmark.draw.figures.unfold import unfold
+from awlmark.draw.figures.walls import Walls
+from awlmark.draw.frame.lane import draw_lane
+from awlmark.draw.kit.picture import Box, Outline, Picture, Segment
+from awlmark.draw.stages.big_view import draw_big
+from awlmark.draw.stages.run_view import draw_run
+from awlmark.draw.view_state import Look
 from tests.support import legs, straight
 
 RUN = Look(stage="run")

@@ -13,11 +13,11 @@ import ezdxf
 import openpyxl
 from ezdxf import recover
 
-from awlmark.core.design import solve
 from awlmark.core.job.edit import Put, put
 from awlmark.core.parts.takeoff import shop_lines
+from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
-from awlmark.draw.oneline import one_line_boxes
+from awlmark.draw.figures.oneline import one_line_boxes
 from awlmark.export import WRITERS
 from awlmark.export.dxf import LAYERS, walls_dxf
 from awlmark.export.xlsx import parts_xlsx
@@ -26,7 +26,7 @@ from awlmark.export.xlsx import parts_xlsx
 class Steady(unittest.TestCase):
     def test_every_process_writes_the_same_bytes(self) -> None:
         script = (
-            "import hashlib; from awlmark.core.design import solve; from awlmark.data import demo_job; "
+            "import hashlib; from awlmark.core.solve.design import solve; from awlmark.data import demo_job; "
             "from awlmark.export import WRITERS; made = solve(demo_job()); "
             "print([(n, hashlib.sha256(t if isinstance(t, bytes) else t.encode()).hexdigest()) "
             "for n, w in WRITERS.items() for t in [w(made)]])"

@@ -8,8 +8,8 @@ from __future__ import annotations
 
 import unittest
 
-from awlmark.core.design import Design, solve
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD
+from awlmark.core.solve.design import Design, solve
 from tests.support import entered
 
 HOUSE = (

@@ -8,9 +8,9 @@ import unittest
 import numpy as np
 from dss import DSS
 
-from awlmark.core.design import solve
 from awlmark.core.prove.network import CONTACT_OHM, SERVICE_OHM, Circuit, Faults, circuit_of, solve_network
 from awlmark.core.prove.thermal import Thermal, heat_run, steady, thermal_of
+from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
 from tests.outside import cases
 from tests.support import straight

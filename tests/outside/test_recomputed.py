@@ -7,7 +7,7 @@ import unittest
 from fractions import Fraction
 from pathlib import Path
 
-from awlmark.core.book.tables import FOLDER
+from awlmark.core.books.nec.printed import FOLDER
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put, put
 from tests.support import LONG, design, solve, straight

@@ -4,10 +4,10 @@ import unittest
 
 from dss import DSS
 
-from awlmark.core.book import open_book
-from awlmark.core.design import solve
+from awlmark.core.books import open_book
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.supply import SYSTEMS, Board, Load
+from awlmark.core.solve.design import solve
 from tests.outside import cases
 from tests.support import LONG, design, straight
 

@@ -8,11 +8,11 @@ from typing import ClassVar
 
 import numpy as np
 
-from awlmark.core.book import open_book
-from awlmark.core.book.tables import names, number, printed
+from awlmark.core.books import open_book
+from awlmark.core.books.nec.printed import names, number, printed
+from awlmark.core.books.nec.sizing.fill import judge_fill
 from awlmark.core.job.leg import Bundle
 from awlmark.core.job.model import EDITIONS
-from awlmark.core.wire.fill import judge_fill
 from tests.outside import cases
 
 BOOK = open_book("nec-2023")

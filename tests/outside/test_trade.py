@@ -2,10 +2,10 @@
 
 import unittest
 
-from awlmark.core.book import open_book
+from awlmark.core.books import open_book
+from awlmark.core.books.nec.sizing.fill import judge_fill
 from awlmark.core.finding import HOLDS, STOP, TIGHT
 from awlmark.core.job.leg import Bundle
-from awlmark.core.wire.fill import judge_fill
 from tests.outside import cases
 from tests.support import design
 

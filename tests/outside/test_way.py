@@ -4,13 +4,13 @@ import itertools
 import math
 import unittest
 
-from awlmark.core.book import open_book
-from awlmark.core.book.tables import printed
+from awlmark.core.books import open_book
+from awlmark.core.books.nec.printed import printed
 from awlmark.core.parts.sticks import elbow_take_m
 from awlmark.core.quantities import FOOT_M, INCH_M
+from awlmark.core.run.bend_marks import bend_radius_m, exact_factors, gain_m, mark_offset, outside_m, trade_factors
 from awlmark.core.run.expansion import movement_m
-from awlmark.core.run.marks import bend_radius_m, exact_factors, gain_m, mark_offset, outside_m, trade_factors
-from awlmark.core.run.pull import Piece, conductor_weight, pull, wedging
+from awlmark.core.run.pull_tension import Piece, conductor_weight, pull, wedging
 from awlmark.core.run.supports import spacing, strap_offsets
 from awlmark.core.run.trench import least_cover_m
 

@@ -21,17 +21,17 @@ from pypdf import PdfReader
 from pypdf.generic import ContentStream
 
 from awlmark.core.build.torque import dials_of
-from awlmark.core.design import Design, settled, solve
+from awlmark.core.entry.read import read_entry
 from awlmark.core.errors import FileError
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.file import save_job
 from awlmark.core.job.model import Job, Overrule
+from awlmark.core.names import CAUTION
 from awlmark.core.prove.expect import by_setting
-from awlmark.core.scribe import read_entry
-from awlmark.core.words import CAUTION
+from awlmark.core.solve.design import Design, settled, solve
 from awlmark.data import demo_job
 from awlmark.desk.start import make_application
-from awlmark.draw.strip import StripView
+from awlmark.draw.figures.wall_strip import StripView
 from awlmark.paper import WRITERS, write_all
 from awlmark.paper.drawings import LABEL, SCALES, best_scale, points_per_m
 from awlmark.paper.packet import packet_pages, packet_pdf

@@ -4,14 +4,14 @@ import unittest
 
 from awlmark.core.build.steps import steps_of
 from awlmark.core.build.torque import dials_of, unread
-from awlmark.core.design import solve
+from awlmark.core.entry.read import read_entry
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
 from awlmark.core.prove.expect import tests_of
-from awlmark.core.scribe import read_entry
+from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
 from awlmark.paper.packet import packet_pages
-from awlmark.paper.site import test_pages
+from awlmark.paper.site_pages import test_pages
 
 
 def typed(*entries: str) -> Job:

@@ -7,13 +7,13 @@ from typing import Any, Final
 
 from msgspec.structs import replace
 
-from awlmark.core.circuit import Circuit
-from awlmark.core.compare import Choice, Comparison
-from awlmark.core.design import Design
 from awlmark.core.finding import HOLDS, NOTE, TIGHT, UNREAD, Finding, ranked, worst
 from awlmark.core.job.model import Job
+from awlmark.core.names import METAL_NAMES
+from awlmark.core.options.compare import Choice, Comparison
 from awlmark.core.quantities import print_gauge, print_length
-from awlmark.core.words import METAL_NAMES
+from awlmark.core.solve.design import Design
+from awlmark.core.solve.pick_circuit import Circuit
 
 
 def _rounded(value: float | None, places: int = 4) -> float | None:

@@ -10,8 +10,8 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, Q
 from PySide6.QtWidgets import QStackedLayout, QToolTip, QWidget
 
 from awlmark.desk.tips import tip
-from awlmark.draw.damage import damage
-from awlmark.draw.picture import Hit, Picture
+from awlmark.draw.kit.picture import Hit, Picture
+from awlmark.draw.kit.repaint_areas import damage
 from awlmark.ink.painter import color, paint
 
 if TYPE_CHECKING:

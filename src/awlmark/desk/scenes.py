@@ -10,15 +10,15 @@ from PySide6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
 from awlmark.desk.region import Region
 from awlmark.desk.session import Session
-from awlmark.draw.look import STAGE_NAMES
-from awlmark.draw.picture import Picture
+from awlmark.draw.kit.picture import Picture
+from awlmark.draw.view_state import STAGE_NAMES
 
 if TYPE_CHECKING:
-    from awlmark.desk.facts_table import FactsTable
-    from awlmark.desk.legs_table import LegsTable
-    from awlmark.desk.parts_table import PartsTable
-    from awlmark.desk.slots_table import SlotsTable
-    from awlmark.desk.supply_tables import SupplyTables
+    from awlmark.desk.tables.facts_table import FactsTable
+    from awlmark.desk.tables.legs_table import LegsTable
+    from awlmark.desk.tables.parts_table import PartsTable
+    from awlmark.desk.tables.slots_table import SlotsTable
+    from awlmark.desk.tables.supply_tables import SupplyTables
 
 
 class Scenes(QWidget):
@@ -61,7 +61,7 @@ class Scenes(QWidget):
     def parts(self) -> PartsTable:
         """The list of parts, made when first asked for."""
         if self._parts is None:
-            from awlmark.desk.parts_table import PartsTable
+            from awlmark.desk.tables.parts_table import PartsTable
 
             self._parts = PartsTable()
             self._parts.hide()
@@ -74,7 +74,7 @@ class Scenes(QWidget):
     def facts(self) -> FactsTable:
         """The facts of the cars, made when first asked for."""
         if self._facts is None:
-            from awlmark.desk.facts_table import FactsTable
+            from awlmark.desk.tables.facts_table import FactsTable
 
             self._facts = FactsTable()
             self._facts.hide()
@@ -86,7 +86,7 @@ class Scenes(QWidget):
     def supply(self) -> SupplyTables:
         """Loads and facts of the supply, made when first asked for."""
         if self._supply is None:
-            from awlmark.desk.supply_tables import SupplyTables
+            from awlmark.desk.tables.supply_tables import SupplyTables
 
             self._supply = SupplyTables()
             self._supply.hide()
@@ -99,7 +99,7 @@ class Scenes(QWidget):
     def legs(self) -> LegsTable:
         """The legs as a table, made when first asked for."""
         if self._legs is None:
-            from awlmark.desk.legs_table import LegsTable
+            from awlmark.desk.tables.legs_table import LegsTable
 
             self._legs = LegsTable()
             self._legs.reread.connect(self.reread)
@@ -111,7 +111,7 @@ class Scenes(QWidget):
     def slots(self) -> SlotsTable:
         """The devices of the panel as a table, made when first asked for."""
         if self._slots is None:
-            from awlmark.desk.slots_table import SlotsTable
+            from awlmark.desk.tables.slots_table import SlotsTable
 
             self._slots = SlotsTable()
             self._slots.typed.connect(self.slot_typed)
@@ -131,44 +131,44 @@ class Scenes(QWidget):
         session = self.session
         stage = session.look.stage
         if session.look.big:
-            from awlmark.draw.big_view import draw_big
+            from awlmark.draw.stages.big_view import draw_big
 
             return draw_big(session.design, session.look, self._entry(), width, height)
         if session.look.pencils:
-            from awlmark.draw.pencil_view import draw_pencils
+            from awlmark.draw.stages.pencil_view import draw_pencils
 
             kept = [(name, design) for name, _job, design in session.pencils]
             return draw_pencils(session.design, kept, width, height)
         if stage == "need":
-            from awlmark.draw.need_view import draw_need
+            from awlmark.draw.stages.need_view import draw_need
 
             return draw_need(session.design, session.look, width, height)
         if stage == "panel":
-            from awlmark.draw.panel_view import draw_panel
+            from awlmark.draw.stages.panel_view import draw_panel
 
             return draw_panel(session.design, session.look, width, height)
         if stage == "place":
-            from awlmark.draw.place_view import draw_place
+            from awlmark.draw.stages.place_view import draw_place
 
             forks = session.forks if session.forks_priced else ()
             return draw_place(session.design, session.look, forks, width, height)
         if stage == "run":
-            from awlmark.draw.run_view import draw_run
+            from awlmark.draw.stages.run_view import draw_run
 
             return draw_run(session.design, session.look, width, height)
         if stage == "wire":
-            from awlmark.draw.wire_view import draw_wire
+            from awlmark.draw.stages.wire_view import draw_wire
 
             return draw_wire(session.design, session.beside, session.look, width, height)
         if stage == "build":
-            from awlmark.draw.build_view import draw_build
+            from awlmark.draw.stages.build_view import draw_build
 
             return draw_build(session.design, session.look, width, height)
         if stage == "prove":
-            from awlmark.draw.prove_view import draw_prove
+            from awlmark.draw.stages.prove_view import draw_prove
 
             return draw_prove(session.design, session.look, width, height)
-        from awlmark.draw.parts_view import draw_parts
+        from awlmark.draw.stages.parts_view import draw_parts
 
         return draw_parts(session.design, session.look, width, height)
 
@@ -187,7 +187,7 @@ class Scenes(QWidget):
         facts = stage == "need" and bool(self.session.job.need.cars) and not pencils
         if stage == "parts":
             self.session.settle_cuts()
-            from awlmark.draw.parts_view import parts_height
+            from awlmark.draw.stages.parts_view import parts_height
 
             self._upper.setFixedHeight(round(parts_height(self.session.design, self.session.look, self.height())))
         elif stage == "panel" and amps:

@@ -11,20 +11,20 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject, Qt, QThreadPool, Signal
 from PySide6.QtGui import QUndoCommand, QUndoStack
 
-from awlmark.core.design import Design, beside, solve
 from awlmark.core.errors import AwlmarkError
 from awlmark.core.job.autosave import Rescue
 from awlmark.core.job.disk import Stamp, changed_since, stamp_of
 from awlmark.core.job.file import read_stamped, save_job
 from awlmark.core.job.model import Job
-from awlmark.core.job.spot import Spot
+from awlmark.core.job.selection import Spot
+from awlmark.core.options.fixes import Quote, fork, quote_fixes
 from awlmark.core.parts.cutting import cut_exactly, plan_of
-from awlmark.core.parts.pricebook import example_prices
+from awlmark.core.parts.example_prices import example_prices
 from awlmark.core.record import UnforeseenError
-from awlmark.core.trial import Quote, fork, quote_fixes
+from awlmark.core.solve.design import Design, beside, solve
 from awlmark.desk.keeper import Keeper
 from awlmark.desk.timers import once_after
-from awlmark.draw.look import SITE_STAGES, Look, in_hand
+from awlmark.draw.view_state import SITE_STAGES, Look, in_hand
 
 MOST_PENCILS = 3
 RESTS_MS = 150

@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication, QPalette
 from PySide6.QtWidgets import QApplication
 
-from awlmark.draw.palette import DARK, LIGHT
+from awlmark.draw.kit.palette import DARK, LIGHT
 from awlmark.ink.fonts import BODY_FAMILY, face_font
 from awlmark.ink.painter import color
 

@@ -14,22 +14,23 @@ from awlmark.core.errors import InputError
 from awlmark.core.finding import NOTE, UNREAD
 from awlmark.core.plain import shown
 from awlmark.desk import theme
-from awlmark.desk.acts import Acts
+from awlmark.desk.commands import Acts
+from awlmark.desk.dialogs.files import FileDesk
 from awlmark.desk.entry import EntryBar
-from awlmark.desk.files import FileDesk
+from awlmark.desk.file_actions import Tools
 from awlmark.desk.menus import build_menus
+from awlmark.desk.mouse.drag import Pull
 from awlmark.desk.placing import fit_screen, keep_place, take_place
-from awlmark.desk.pull import Pull
 from awlmark.desk.region import Region
 from awlmark.desk.scenes import Scenes
 from awlmark.desk.session import Session
+from awlmark.desk.table_edits import Typed
 from awlmark.desk.timers import once_after
-from awlmark.desk.tools import Tools
-from awlmark.desk.typed import Typed
 from awlmark.desk.views import Views
-from awlmark.draw import ladder, lane, loupe, sill, tape
-from awlmark.draw.bundle import width_for_all
-from awlmark.draw.look import in_hand
+from awlmark.draw.frame import ladder, lane, loupe, tape
+from awlmark.draw.frame import status_strip
+from awlmark.draw.kit.bundle import width_for_all
+from awlmark.draw.view_state import in_hand
 
 DRAWN = QSize(1120, 680)
 """Smallest window whose drawings are whole; in a smaller one they scroll, and the Entry stays."""
@@ -80,7 +81,7 @@ class Window(Tools, Views, QMainWindow):
     def _build_regions(self) -> None:
         session = self.session
         self.sill = Region(
-            "sill", "Stages and line state", lambda w, h: sill.draw_sill(session.design, session.look, w)
+            "sill", "Stages and line state", lambda w, h: status_strip.draw_sill(session.design, session.look, w)
         )
         self.ladder = Region("ladder", "Ladder of amps", lambda w, h: ladder.draw_ladder(session.design, h))
         self.scenes = Scenes(session, lambda: self.entry.line.text())
@@ -104,7 +105,7 @@ class Window(Tools, Views, QMainWindow):
         )
         self.entry = EntryBar()
         self.acts = Acts(session, self.entry)
-        self.sill.setFixedHeight(sill.HEIGHT)
+        self.sill.setFixedHeight(status_strip.HEIGHT)
         self.ladder.setFixedWidth(ladder.WIDTH)
         self.loupe.setFixedWidth(loupe.WIDTH)
         self.lane.setFixedHeight(lane.HEIGHT)

@@ -7,16 +7,16 @@ import io
 from collections.abc import Callable
 from pathlib import Path
 
-from awlmark.core.design import Design
 from awlmark.core.errors import FileError
 from awlmark.core.job.disk import write_file
 from awlmark.core.parts.takeoff import shop_lines
 from awlmark.core.plain import cell
 from awlmark.core.report import marks_in_words
-from awlmark.draw.bends_view import true_size
-from awlmark.draw.look import Look
-from awlmark.draw.run_view import draw_run
-from awlmark.draw.svg import svg
+from awlmark.core.solve.design import Design
+from awlmark.draw.kit.svg import svg
+from awlmark.draw.stages.bends_view import true_size
+from awlmark.draw.stages.run_view import draw_run
+from awlmark.draw.view_state import Look
 
 SHEET = (1280.0, 800.0)
 """Size of the exported wall drawing [px]."""

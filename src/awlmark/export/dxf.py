@@ -5,13 +5,13 @@ from __future__ import annotations
 import io
 from typing import TYPE_CHECKING, Final
 
-from awlmark.core.design import Design
 from awlmark.core.place.reach import shape_of
 from awlmark.core.plain import printed
 from awlmark.core.quantities import INCH_M, draw_trade_size, print_length
 from awlmark.core.run.supports import straps
-from awlmark.draw.oneline import one_line_boxes
-from awlmark.draw.unfold import CUT, Strip, unfold
+from awlmark.core.solve.design import Design
+from awlmark.draw.figures.oneline import one_line_boxes
+from awlmark.draw.figures.unfold import CUT, Strip, unfold
 
 if TYPE_CHECKING:
     from ezdxf.document import Drawing

@@ -7,10 +7,10 @@ import io
 import zipfile
 from typing import Any, Final
 
-from awlmark.core.design import Design
 from awlmark.core.parts.takeoff import shop_lines
 from awlmark.core.plain import printed
 from awlmark.core.report import marks_in_words
+from awlmark.core.solve.design import Design
 
 FIXED: Final = dt.datetime(2026, 1, 1)
 """Stands where a spreadsheet wants a date: a file tells its job, not the hour it was written."""

@@ -11,9 +11,9 @@ from typing import Final
 from PySide6.QtCore import QLineF, QPointF, QRect, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPen, QPixmap, QPolygonF, QStaticText
 
-from awlmark.draw.damage import Rect, bounds, meets
-from awlmark.draw.palette import DARK, LIGHT
-from awlmark.draw.picture import Box, Disc, Outline, Picture, Segment, Sweep, Text, Tiles, left_of, text_width
+from awlmark.draw.kit.palette import DARK, LIGHT
+from awlmark.draw.kit.picture import Box, Disc, Outline, Picture, Segment, Sweep, Text, Tiles, left_of, text_width
+from awlmark.draw.kit.repaint_areas import Rect, bounds, meets
 from awlmark.ink.fonts import face_font
 
 _HATCHES = {

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from awlmark.core.design import Design, settled
+from awlmark.core.solve.design import Design, settled
 from awlmark.export import WRITERS as FILES
 from awlmark.export import write_exports
 
@@ -17,7 +17,7 @@ def _packet(design: Design) -> bytes:
 
 
 def _tests(design: Design) -> bytes:
-    from awlmark.paper.site import tests_pdf
+    from awlmark.paper.site_pages import tests_pdf
 
     return tests_pdf(design)
 

@@ -5,13 +5,13 @@ from __future__ import annotations
 from typing import Final
 
 from awlmark.core.quantities import FOOT_M
-from awlmark.draw.look import Look
-from awlmark.draw.oneline import one_line_boxes
-from awlmark.draw.picture import BOLD, DRAW, MIDDLE, Picture, wrap
-from awlmark.draw.plan import draw_plan
-from awlmark.draw.strip import StripView
-from awlmark.draw.unfold import unfold
-from awlmark.paper.sheets import MARGIN, MM, Sheets
+from awlmark.draw.figures.oneline import one_line_boxes
+from awlmark.draw.figures.plan import draw_plan
+from awlmark.draw.figures.unfold import unfold
+from awlmark.draw.figures.wall_strip import StripView
+from awlmark.draw.kit.picture import BOLD, DRAW, MIDDLE, Picture, wrap
+from awlmark.draw.view_state import Look
+from awlmark.paper.pages import MARGIN, MM, Sheets
 
 SCALES: Final = (10, 20, 25, 50, 75, 100, 150, 200, 250, 500, 1000)
 """One to so many; the largest drawing that fits the page is taken."""
@@ -100,7 +100,7 @@ def walls_to_scale(sheets: Sheets) -> None:
 
 def _place(sheets: Sheets, drawn: Picture, tall: float) -> None:
     """Set a drawing into the page at the cursor."""
-    from awlmark.draw.move import moved
+    from awlmark.draw.kit.shift import moved
 
     sheets.page.shapes.extend(moved(drawn.shapes, MARGIN, sheets.y))
     sheets.y += tall

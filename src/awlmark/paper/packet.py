@@ -3,23 +3,23 @@
 from __future__ import annotations
 
 from awlmark.core.build.steps import hours_of, steps_of
-from awlmark.core.design import Design
+from awlmark.core.entry.spaces import sorted_breakers
+from awlmark.core.entry.supply_facts import print_va
 from awlmark.core.finding import HOLDS, RANK
-from awlmark.core.panel.facts import print_va
-from awlmark.core.panel.slots import sorted_breakers
 from awlmark.core.panel.spaces import leg_of
-from awlmark.core.parts.names import AISLES
+from awlmark.core.parts.part_names import AISLES
 from awlmark.core.parts.quote import estimate
 from awlmark.core.parts.takeoff import shop_lines
 from awlmark.core.quantities import draw_length, draw_trade_size, print_amps
 from awlmark.core.report import circuit_text, marks_in_words
-from awlmark.draw.bends_view import NAMES, bends_of
-from awlmark.draw.picture import BOLD, Picture
-from awlmark.draw.quote_view import sums_of
+from awlmark.core.solve.design import Design
+from awlmark.draw.kit.picture import BOLD, Picture
+from awlmark.draw.stages.bends_view import NAMES, bends_of
+from awlmark.draw.stages.quote_view import sums_of
 from awlmark.paper.drawings import labels, one_line, plan_to_scale, walls_to_scale
+from awlmark.paper.pages import MARGIN, Column, Sheets
 from awlmark.paper.pdf import write_pdf
-from awlmark.paper.sheets import MARGIN, Column, Sheets
-from awlmark.paper.site import energise_sheet, steps_sheets, test_sheet
+from awlmark.paper.site_pages import energise_sheet, steps_sheets, test_sheet
 
 
 def packet_pages(design: Design) -> list[Picture]:

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 
 from awlmark.core.errors import AwlmarkError
 from awlmark.core.plain import printed
-from awlmark.draw.picture import Picture
+from awlmark.draw.kit.picture import Picture
 
 RESOLUTION = 1200
 """Units of the page to an inch, so that nothing snaps to a coarse grid."""

@@ -6,12 +6,12 @@ import functools
 
 import msgspec
 
-from awlmark.core.design import Design, solve
 from awlmark.core.finding import HOLDS
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
-from awlmark.core.parts.along import cut_feet, span_length, spans
+from awlmark.core.parts.run_items import cut_feet, span_length, spans
 from awlmark.core.quantities import FOOT_M
+from awlmark.core.solve.design import Design, solve
 
 
 class Deviation(msgspec.Struct, frozen=True):

@@ -6,9 +6,9 @@ from typing import Final
 
 from awlmark.core.build.hours import ended_legs, fitting_hours, hours_for
 from awlmark.core.build.step import Step
-from awlmark.core.design import Design
 from awlmark.core.quantities import print_length
 from awlmark.core.run.line import Walked
+from awlmark.core.solve.design import Design
 
 TAPE_SHARE: Final = 0.5
 """Of a trench's hours: half to dig it, half to fill it; common practice."""

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Final
 
-from awlmark.core.design import Design
 from awlmark.core.panel.rearrange import Move, fewest_moves
 from awlmark.core.parts.quote import kind_hours
 from awlmark.core.run.line import Walked
+from awlmark.core.solve.design import Design
 
 TAKEN: Final[dict[str, tuple[str, ...]]] = {
     "trench": ("warning ribbon",), "bed": ("sand", "cement"), "through": ("wall sleeve",), "slip": ("expansion",),

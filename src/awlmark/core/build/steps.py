@@ -11,10 +11,10 @@ from awlmark.core.build.fitting import raceway_steps
 from awlmark.core.build.hours import hours_for, moves_of, takes_parts
 from awlmark.core.build.step import Step
 from awlmark.core.build.torque import Dial, dials_of
-from awlmark.core.design import Design
 from awlmark.core.parts.quote import OWN
 from awlmark.core.quantities import print_gauge, print_length
-from awlmark.core.run.pull import PAIR_N
+from awlmark.core.run.pull_tension import PAIR_N
+from awlmark.core.solve.design import Design
 
 SESSIONS: Final = ("Prepare", "Raceway", "Power down", "Pull and land", "Close and energise")
 """In this order; between two of them the work may rest for the night."""

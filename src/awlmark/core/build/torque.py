@@ -7,13 +7,13 @@ from typing import Final
 
 import msgspec
 
-from awlmark.core.design import Design
+from awlmark.core.books.nec.sizing.terminals import fallback_torque
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
-from awlmark.core.job.works import Torque
+from awlmark.core.job.site_records import Torque
 from awlmark.core.quantities import read_number
-from awlmark.core.wire.terminals import fallback_torque
+from awlmark.core.solve.design import Design
 
 N_M_PER_LBF_IN: Final = 0.1129848290276167
 _UNITS: Final = {

@@ -7,14 +7,14 @@ Celsius, sizes text, money decimal text. ``extra`` keeps what a newer or foreign
 import os
 from typing import Annotated, Any, Final
 
-from awlmark.core.job.driving import Need
-from awlmark.core.job.face import DeadFront
+from awlmark.core.job.cars import Need
+from awlmark.core.job.floor import Site
 from awlmark.core.job.leg import METALS, MOST_CONDUCTORS, MOST_LEGS, Bundle, Leg, MakeUp
 from awlmark.core.job.limits import LONGEST_NOTE, Amount, Keyed, Many, Named, OneOf, PartKey, Text, Within
 from awlmark.core.job.node import Node
-from awlmark.core.job.site import Site
+from awlmark.core.job.panel_face import DeadFront
+from awlmark.core.job.site_records import Build, Prove
 from awlmark.core.job.supply import MOST_BOARDS, MOST_LOADS, Board, Demand, Load, Lug, Meter, Supply
-from awlmark.core.job.works import Build, Prove
 
 EDITIONS: Final = ("nec-2017", "nec-2020", "nec-2023")
 MATERIALS: Final = METALS

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from awlmark.core.errors import InputError
-from awlmark.core.job.face import DeadFront
 from awlmark.core.job.leg import CROSSING
 from awlmark.core.job.limits import Within, check_fields
 from awlmark.core.job.model import Job
+from awlmark.core.job.panel_face import DeadFront
 
 
 def check_values(job: Job, before: Job | None = None) -> Job:

@@ -8,8 +8,8 @@ from typing import Final
 import msgspec
 import numpy as np
 
-from awlmark.core.book.edition import Floats
-from awlmark.core.job.driving import Car, Need
+from awlmark.core.books.nec.edition import Floats
+from awlmark.core.job.cars import Car, Need
 from awlmark.core.job.model import SETTINGS_A
 
 CURRENTS_A: Final = np.array([12.0, *SETTINGS_A])

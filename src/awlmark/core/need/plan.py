@@ -9,7 +9,7 @@ import msgspec
 import numpy as np
 
 from awlmark.core.finding import NOTE, TIGHT, Finding, Fix
-from awlmark.core.job.driving import Need
+from awlmark.core.job.cars import Need
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.need.charging import CURRENTS_A, Ramps, Year, ramps, simulate_year

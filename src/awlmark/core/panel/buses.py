@@ -6,14 +6,14 @@ from typing import Final
 
 import msgspec
 
-from awlmark.core.book import Book
-from awlmark.core.book.tables import printed
+from awlmark.core.books import Book
+from awlmark.core.books.nec.printed import printed
 from awlmark.core.finding import Finding, grade
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import MATERIALS, SETTINGS_A, Job
 from awlmark.core.job.supply import Board, Load
 from awlmark.core.panel.demand import CONTINUOUS_EXTRA, Sheet, charger_va, feeder_sheet, service_sheet
-from awlmark.core.panel.legs import breaker_of
+from awlmark.core.panel.leg_balance import breaker_of
 from awlmark.core.panel.rearrange import cells
 
 SET_POINT_SHARE: Final = 0.8

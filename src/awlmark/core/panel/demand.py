@@ -7,7 +7,7 @@ from typing import Final
 
 import msgspec
 
-from awlmark.core.book.tables import printed
+from awlmark.core.books.nec.printed import printed
 from awlmark.core.job.model import Job
 from awlmark.core.job.supply import Load
 

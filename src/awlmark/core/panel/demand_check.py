@@ -6,7 +6,7 @@ from typing import Any, Final
 
 import msgspec
 
-from awlmark.core.book import Book
+from awlmark.core.books import Book
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix, grade
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import SETTINGS_A, Job

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import Final
 
-from awlmark.core.book import Book
+from awlmark.core.books import Book
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
-from awlmark.core.job.face import CONDITIONS, Breaker, DeadFront
 from awlmark.core.job.model import Job
+from awlmark.core.job.panel_face import CONDITIONS, Breaker, DeadFront
 from awlmark.core.panel.buses import path_of
 from awlmark.core.panel.rearrange import cells, takes_tandems
 from awlmark.core.quantities import INCH_M, draw_trade_size, print_length

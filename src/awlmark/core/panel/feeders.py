@@ -6,15 +6,15 @@ from typing import Any, Final
 
 import numpy as np
 
-from awlmark.core.book import Book
-from awlmark.core.book.edition import COLUMNS_C
+from awlmark.core.books import Book
+from awlmark.core.books.nec.edition import COLUMNS_C
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import MATERIALS, Job
 from awlmark.core.job.supply import Board
+from awlmark.core.names import METAL_NAMES
 from awlmark.core.panel.buses import path_of
 from awlmark.core.quantities import print_amps, print_gauge
-from awlmark.core.words import METAL_NAMES
 
 LARGE_A: Final = 100.0
 """Terminals above this are 75 C ones without a marking, 110.14(C)."""

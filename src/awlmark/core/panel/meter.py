@@ -11,10 +11,10 @@ from typing import Final
 import msgspec
 import numpy as np
 
-from awlmark.core.book.edition import Floats, Ints
+from awlmark.core.books.nec.edition import Floats, Ints
 from awlmark.core.errors import FileError
 from awlmark.core.job.disk import read_bounded
-from awlmark.core.panel.metered import Metered
+from awlmark.core.panel.meter_data import Metered
 
 MOST_ROWS: Final = 600_000
 LARGEST_BYTES: Final = 64 * 1024 * 1024

@@ -16,7 +16,7 @@ from typing import Final, NamedTuple
 
 import numpy as np
 
-from awlmark.core.book.edition import Floats
+from awlmark.core.books.nec.edition import Floats
 from awlmark.core.errors import FileError, UnclearError
 from awlmark.core.panel.meter import MOST_ROWS, ROWS_A_TICK, Choices, Flags, Progress, Rows
 

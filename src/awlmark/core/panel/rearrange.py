@@ -19,7 +19,7 @@ from typing import Final, NamedTuple
 
 import msgspec
 
-from awlmark.core.job.face import Breaker, DeadFront
+from awlmark.core.job.panel_face import Breaker, DeadFront
 
 OUT: Final = 0
 """Where a device goes that is taken out for good."""

@@ -8,12 +8,12 @@ from typing import Any
 import msgspec
 from msgspec.structs import replace
 
-from awlmark.core.book import Book
+from awlmark.core.books import Book
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
-from awlmark.core.job.face import Breaker, DeadFront
 from awlmark.core.job.model import Job
+from awlmark.core.job.panel_face import Breaker, DeadFront
 from awlmark.core.panel.rearrange import OUT, Freed, cells, fewest_moves
 
 

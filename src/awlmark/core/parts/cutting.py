@@ -9,7 +9,7 @@ from typing import Final
 import msgspec
 
 from awlmark.core.parts.sticks import KERF_M, Kinds, Piece, Stick, kinds_of, least_sticks
-from awlmark.core.run.marks import STICK_M
+from awlmark.core.run.bend_marks import STICK_M
 
 LIMIT_S: Final = 1.0
 """Time the exact search may take."""

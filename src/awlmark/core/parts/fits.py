@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from awlmark.core.book import Book
+from awlmark.core.books import Book
 from awlmark.core.finding import NOTE, TIGHT, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.parts.marking import hand_bends
 from awlmark.core.parts.sticks import runs_of
 from awlmark.core.quantities import draw_trade_size, print_length
+from awlmark.core.run.leg_finding import about_leg
 from awlmark.core.run.line import Line
-from awlmark.core.run.told import about_leg
 
 
 def fit_findings(job: Job, line: Line, trades: tuple[str | None, ...], book: Book) -> list[Finding]:

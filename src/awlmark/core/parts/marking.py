@@ -9,8 +9,8 @@ import msgspec
 from awlmark.core.errors import InputError
 from awlmark.core.parts.sticks import CLEAR_M, Bend, Piece, runs_of
 from awlmark.core.quantities import draw_trade_size
+from awlmark.core.run.bend_marks import METHODS, BendMark, Marked, mark_offset, mark_saddle3, mark_saddle4, mark_stub
 from awlmark.core.run.line import Line, Vector
-from awlmark.core.run.marks import METHODS, BendMark, Marked, mark_offset, mark_saddle3, mark_saddle4, mark_stub
 
 
 class HandBend(msgspec.Struct, frozen=True):

@@ -8,7 +8,7 @@ from typing import Final
 import msgspec
 
 from awlmark.core.job.model import Job
-from awlmark.core.parts.pricebook import example_hours
+from awlmark.core.parts.example_prices import example_hours
 from awlmark.core.parts.takeoff import Part
 from awlmark.core.run.line import Line
 

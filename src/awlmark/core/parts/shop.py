@@ -9,16 +9,16 @@ from typing import Final
 import msgspec
 import numpy as np
 
-from awlmark.core.book import Book
-from awlmark.core.book.edition import Floats
+from awlmark.core.books import Book
+from awlmark.core.books.nec.edition import Floats
+from awlmark.core.books.nec.sizing.boxes import OFFERED
+from awlmark.core.circuit.terms import Flags
 from awlmark.core.finding import HOLDS, NOTE, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.parts.buying import Bought, buy
-from awlmark.core.parts.names import item_name
+from awlmark.core.parts.part_names import item_name
 from awlmark.core.run.line import Line, Section
-from awlmark.core.wire.boxes import OFFERED
-from awlmark.core.wire.terms import Flags
 
 RACEWAY_KINDS: Final = ("stick", "elbow", "coupling", "connector", "adapter and locknut", "strap", "body", "pull elbow",
                         "expansion", "bushing")  # fmt: skip

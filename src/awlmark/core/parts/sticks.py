@@ -10,10 +10,10 @@ from typing import Final
 
 import msgspec
 
-from awlmark.core.book.tables import number, printed
+from awlmark.core.books.nec.printed import number, printed
 from awlmark.core.quantities import INCH_M
+from awlmark.core.run.bend_marks import STICK_M, bend_radius_m, exact_factors, hand_gain_m, hand_radius_m, hand_reach_m
 from awlmark.core.run.line import Line, Section, Walked
-from awlmark.core.run.marks import STICK_M, bend_radius_m, exact_factors, hand_gain_m, hand_radius_m, hand_reach_m
 
 KERF_M: Final = INCH_M / 16
 """Lost at each saw cut, common practice for a hacksaw or tubing cutter."""

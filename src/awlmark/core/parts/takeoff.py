@@ -8,15 +8,15 @@ from collections.abc import Sequence
 import msgspec
 import numpy as np
 
-from awlmark.core.book.edition import Floats, Ints
-from awlmark.core.parts.along import count_way, count_wire
+from awlmark.core.books.nec.edition import Floats, Ints
+from awlmark.core.circuit.case import Table
+from awlmark.core.circuit.terms import Flags
 from awlmark.core.parts.buying import Bought
-from awlmark.core.parts.ends import count_ends
-from awlmark.core.parts.names import ORDER, item_name
+from awlmark.core.parts.end_items import count_ends
+from awlmark.core.parts.part_names import ORDER, item_name
+from awlmark.core.parts.run_items import count_way, count_wire
 from awlmark.core.parts.shop import Shop
 from awlmark.core.parts.tally import Item, Tally, taken, together
-from awlmark.core.wire.case import Table
-from awlmark.core.wire.terms import Flags
 
 
 class Part(msgspec.Struct, gc=False, frozen=True):

@@ -8,8 +8,8 @@ from collections.abc import Sequence
 import msgspec
 import numpy as np
 
-from awlmark.core.book.edition import Floats, Ints, Method
-from awlmark.core.wire.case import Case, Table
+from awlmark.core.books.nec.edition import Floats, Ints, Method
+from awlmark.core.circuit.case import Case, Table
 
 FEW = 512
 """Rows up to which plain Python is the shorter way."""

@@ -5,11 +5,11 @@ from __future__ import annotations
 import math
 from typing import Final
 
-from awlmark.core.book import Book
+from awlmark.core.books import Book
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
+from awlmark.core.job.floor import Pin, Thing
 from awlmark.core.job.model import Job
-from awlmark.core.job.site import Pin, Thing
 from awlmark.core.panel.equipment import CLEAR_M
 from awlmark.core.place.reach import LONGEST_CORD_M, Reach, reaches
 from awlmark.core.quantities import FOOT_M, INCH_M, print_length

@@ -8,10 +8,10 @@ from typing import Final
 
 import msgspec
 
-from awlmark.core.job.driving import Car
+from awlmark.core.job.cars import Car
+from awlmark.core.job.floor import Area, Bay, Pin, Site, Thing
 from awlmark.core.job.model import Job
-from awlmark.core.job.site import Area, Bay, Pin, Site, Thing
-from awlmark.core.place.string import Point, Shape, length, meets, rectangle, taut
+from awlmark.core.place.shortest_path import Point, Shape, length, meets, rectangle, taut
 from awlmark.core.quantities import FOOT_M
 
 LONGEST_CORD_M: Final = 25 * FOOT_M

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import Final
 
-from awlmark.core.design import Design
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT
 from awlmark.core.prove.expect import BREAKER, FACE, LEADS_OHM, RANGE_A, drop_split
 from awlmark.core.prove.log import Judged, latest
 from awlmark.core.prove.volts import Meaning, ground_open, pattern, pattern_one
 from awlmark.core.quantities import print_temperature
+from awlmark.core.solve.design import Design
 
 UPSTREAM_OHM: Final = 5.0 / 48.0
 """Real services and their transformers sag up to 5 V at 48 A before it is worth a word; common practice."""

@@ -7,11 +7,11 @@ from typing import Final
 
 import msgspec
 
-from awlmark.core.design import Design
 from awlmark.core.job.model import MATERIALS, SETTINGS_A
-from awlmark.core.parts.along import span_length, spans
+from awlmark.core.parts.run_items import span_length, spans
 from awlmark.core.prove.network import POINTS, Circuit, circuit_of, solve_network
 from awlmark.core.prove.thermal import ALPHA, an_hour, thermal_of
+from awlmark.core.solve.design import Design
 
 ORDER: Final = ("dead", "continuity", "insulation", "live", "charge", "heat")
 """Tests in this order: dead first, live last."""

@@ -8,10 +8,10 @@ from typing import Final
 import msgspec
 import numpy as np
 
-from awlmark.core.design import Design
 from awlmark.core.prove.expect import AIR_C, BREAKER, FACE, Test
 from awlmark.core.prove.network import HEALTHY, Faults, circuit_of, solve_network
 from awlmark.core.prove.thermal import NODES, Thermal, charging, guard_of, heat_run, thermal_of
+from awlmark.core.solve.design import Design
 
 SOUND_OHM: Final = 5e8
 """What an insulation tester shows on sound wire: more than its scale; common practice."""

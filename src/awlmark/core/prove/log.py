@@ -11,16 +11,16 @@ from typing import Final
 
 import msgspec
 
-from awlmark.core.design import Design
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD
 from awlmark.core.job.disk import rows_of_csv
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
-from awlmark.core.job.works import MOST_READINGS, Reading, Signature, Waived
+from awlmark.core.job.site_records import MOST_READINGS, Reading, Signature, Waived
 from awlmark.core.plain import cell
 from awlmark.core.prove.expect import Test, tests_of
 from awlmark.core.quantities import print_temperature
+from awlmark.core.solve.design import Design
 
 _VALUE: Final = re.compile(r"(?P<over>>|over )?\s*(?P<value>-?\d+(?:\.\d+)?)\s*(?P<unit>[a-zµμ°Ω]*)", re.IGNORECASE)
 UNITS: Final[dict[str, tuple[str, float]]] = {

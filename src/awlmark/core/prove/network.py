@@ -13,9 +13,9 @@ from typing import Final
 import msgspec
 import numpy as np
 
-from awlmark.core.design import Design
 from awlmark.core.job.model import MATERIALS
 from awlmark.core.panel.buses import feeder_ohm
+from awlmark.core.solve.design import Design
 
 CONTACT_OHM: Final = 0.0003
 """A sound joint; common practice, from memory."""

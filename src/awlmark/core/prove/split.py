@@ -6,7 +6,6 @@ import math
 from collections import Counter
 from typing import Final
 
-from awlmark.core.design import Design, solve
 from awlmark.core.job.edit import Put, put
 from awlmark.core.prove.expect import ORDER, Test, tests_of
 from awlmark.core.prove.instruments import take
@@ -14,6 +13,7 @@ from awlmark.core.prove.log import latest
 from awlmark.core.prove.network import circuit_of
 from awlmark.core.prove.practice import Planted, applicable
 from awlmark.core.prove.thermal import thermal_of
+from awlmark.core.solve.design import Design, solve
 
 MOST_OFF: Final = 1
 """So many readings may lie on the other side of a band than a fault of the bench puts them: real ones vary in size."""

@@ -9,11 +9,11 @@ from typing import Final
 import msgspec
 import numpy as np
 
-from awlmark.core.book.edition import Floats
-from awlmark.core.design import Design
+from awlmark.core.books.nec.edition import Floats
 from awlmark.core.job.model import MATERIALS
 from awlmark.core.prove.network import CONTACT_OHM, HEALTHY, Faults
-from awlmark.core.run.pull import MM2_PER_CMIL
+from awlmark.core.run.pull_tension import MM2_PER_CMIL
+from awlmark.core.solve.design import Design
 
 ALPHA: Final = {"cu": 0.00323, "al": 0.00330}
 """Change of resistance per kelvin at 75 C, NEC Chapter 9 Table 8 note 2; from memory."""

@@ -7,7 +7,7 @@ from typing import Final
 
 from msgspec.structs import replace
 
-from awlmark.core.book import Book
+from awlmark.core.books import Book
 from awlmark.core.finding import HOLDS, STOP, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.run.line import Line, Stretch

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from typing import Final
 
-from awlmark.core.book import Book
+from awlmark.core.books import Book
 from awlmark.core.finding import HOLDS, STOP, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.quantities import INCH_M, print_length
+from awlmark.core.run.leg_finding import about_leg, legs_text
 from awlmark.core.run.line import Line, Walked
-from awlmark.core.run.told import about_leg, legs_text
 
 PVC_PER_C: Final = 3.38e-5 * 1.8
 """Coefficient of PVC, Table 352.44 (3.38e-5 in/in per degF) [1/K]; from memory."""

@@ -13,8 +13,8 @@ from typing import Final
 
 import msgspec
 
-from awlmark.core.book import Book
-from awlmark.core.book.edition import Method
+from awlmark.core.books import Book
+from awlmark.core.books.nec.edition import Method
 from awlmark.core.errors import InputError
 from awlmark.core.job.leg import CROSSING, PULL_POINTS, Leg
 from awlmark.core.job.model import Job

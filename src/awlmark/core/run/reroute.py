@@ -8,7 +8,7 @@ from typing import Final
 
 from msgspec.structs import replace
 
-from awlmark.core.book import open_book
+from awlmark.core.books import open_book
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.leg import CROSSING, Leg

@@ -9,9 +9,9 @@ from collections import Counter
 from collections.abc import Sequence
 from typing import Final
 
-from awlmark.core.book import Book
-from awlmark.core.book.edition import Method
-from awlmark.core.book.tables import printed
+from awlmark.core.books import Book
+from awlmark.core.books.nec.edition import Method
+from awlmark.core.books.nec.printed import printed
 from awlmark.core.finding import HOLDS, Finding
 from awlmark.core.job.model import Job
 from awlmark.core.quantities import FOOT_M, INCH_M, print_length

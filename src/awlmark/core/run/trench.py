@@ -7,15 +7,15 @@ from typing import Final
 
 import msgspec
 
-from awlmark.core.book import Book
-from awlmark.core.book.edition import Method
-from awlmark.core.book.tables import printed
+from awlmark.core.books import Book
+from awlmark.core.books.nec.edition import Method
+from awlmark.core.books.nec.printed import printed
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix, grade
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.quantities import INCH_M, print_length
+from awlmark.core.run.leg_finding import about_leg, named
 from awlmark.core.run.line import Line, Walked
-from awlmark.core.run.told import about_leg, named
 
 LOCATIONS: Final = {
     "soil": "All locations not specified below",

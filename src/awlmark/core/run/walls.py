@@ -6,13 +6,13 @@ from typing import Final
 
 import msgspec
 
-from awlmark.core.book import Book
+from awlmark.core.books import Book
 from awlmark.core.finding import HOLDS, NOTE, STOP, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.quantities import INCH_M, print_length
+from awlmark.core.run.leg_finding import about_leg, named
 from awlmark.core.run.line import INSIDE, Line, Walked
-from awlmark.core.run.told import about_leg, named
 
 NIPPLES_IN: Final = (2.0, 2.5, 3.0, 3.5, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 18.0, 24.0)
 """Lengths that nipples are sold in; common practice."""

@@ -1,5 +1,0 @@
-"""What the rule book says: :func:`open_book` gives one edition, its tables as arrays."""
-
-from awlmark.core.book.edition import Book, open_book
-
-__all__ = ["Book", "open_book"]

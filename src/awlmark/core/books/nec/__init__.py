@@ -1,0 +1,1 @@
+"""The American rule book."""

@@ -1,0 +1,1 @@
+"""What is typed, read into edits of a job."""

@@ -1,0 +1,396 @@
+"""Facts of the supply and its loads as people write them."""
+
+from __future__ import annotations
+
+import re
+from typing import Final
+
+from awlmark.core.books import open_book
+from awlmark.core.entry.cars import Fact
+from awlmark.core.entry.spaces import clear_text, read_clear, read_condition, read_families
+from awlmark.core.errors import InputError
+from awlmark.core.job.edit import Put
+from awlmark.core.job.model import MATERIALS, Job
+from awlmark.core.job.supply import DEMAND_METHODS, LOAD_KINDS, SYSTEMS, Board, Load
+from awlmark.core.panel.demand import SQUARE_FOOT_M2
+from awlmark.core.panel.leg_balance import leg_of_load
+from awlmark.core.quantities import print_length, read_gauge, read_length, read_number
+
+_LOAD: Final = re.compile(r"(\d+(?:\.\d+)?)\s*(kw|kva|w|va|a)(?:\s*(?:at\s*)?(\d{3})\s*v)?", re.ASCII)
+LOAD_COLUMNS: Final = ("Load", "Draws", "Kind", "Count", "Panel", "Leg")
+SERVICE: Final = "service"
+CONNECTED: Final = "connected"
+"""What other occupancies than dwellings count by: every load whole."""
+
+
+def read_va(text: str, job: Job, field: str = "load") -> float:
+    """A load [VA] from ``4.5 kW``, ``1200 W``, ``30 A`` (at the system's volts) or ``12 A 120 V``.
+
+    Raises
+    ------
+    InputError
+        When the unit is missing or the value is out of reach.
+    """
+    match = _LOAD.fullmatch(text.strip().lower())
+    if match is None:
+        raise InputError(field, f"Can't read '{text.strip()}'.", "such as 4.5 kW, 1200 W, 30 A or 12 A 120 V")
+    volts = float(match[3]) if match[3] else SYSTEMS[job.supply.system][0]
+    factor = {"kw": 1000.0, "kva": 1000.0, "w": 1.0, "va": 1.0, "a": volts}[match[2]]
+    return read_number(str(float(match[1]) * factor), field, 1, 1e6)
+
+
+def print_va(va: float) -> str:
+    """A load in kilovolt-amperes."""
+    return f"{va / 1000:g} kW"
+
+
+def load_cells(job: Job, load: Load) -> tuple[str, ...]:
+    """One load as the cells of its row."""
+    leg = load.leg or (f"({found})" if (found := leg_of_load(job, load)) else "both")
+    kind = f"{load.kind}?" if load.guessed else load.kind
+    return (load.name, print_va(load.va), kind, str(load.count), board_name(job, load.board), leg)
+
+
+def board_name(job: Job, board: str) -> str:
+    """Name of a board; the service panel has none of its own."""
+    return next((one.name for one in job.boards if one.id == board), SERVICE)
+
+
+def board_of(job: Job, text: str, field: str) -> str:
+    """Id of the board that a text names.
+
+    Raises
+    ------
+    InputError
+        When there is none of that name.
+    """
+    plain = " ".join(text.lower().split())
+    if plain in ("", SERVICE, "service panel"):
+        return ""
+    for board in job.boards:
+        if plain in (board.name.lower(), board.id):
+            return board.id
+    raise InputError(
+        field, f"There is no panel '{text.strip()[:40]}'.", ", ".join([SERVICE, *(b.name for b in job.boards)])
+    )
+
+
+def read_load_cell(job: Job, row: int, column: int, text: str) -> tuple[Put, ...]:
+    """Edits that a typed cell of the loads' table means; the row behind the last one makes a new load.
+
+    Raises
+    ------
+    InputError
+        Naming the column and what it takes.
+    """
+    new = row >= len(job.loads)
+    if new and not text.strip():
+        return ()
+    load = Load(id=_free_id(job), name="Load", va=1500.0, guessed=True) if new else job.loads[row]
+    fields = _load_field(job, column, text)
+    if column == 0 and load.guessed:
+        fields["kind"] = guess_kind(text)
+    if not new and column == 0 and not text.strip():
+        return (Put("loads", tuple(other for other in job.loads if other.id != load.id)),)
+    from msgspec.structs import replace
+
+    changed = replace(load, **fields)
+    if new:
+        return (Put("loads", (*job.loads, changed)),)
+    return tuple(Put(f"loads[{load.id}].{name}", value) for name, value in fields.items())
+
+
+def _load_field(job: Job, column: int, text: str) -> dict[str, object]:
+    name = LOAD_COLUMNS[column]
+    if column == 0:
+        return {"name": text.strip()[:40]}
+    if column == 1:
+        return {"va": read_va(text, job, name)}
+    if column == 2:
+        kind = " ".join(text.lower().split()).removesuffix("?")
+        if kind not in LOAD_KINDS:
+            raise InputError(name, f"Can't use '{text.strip()[:40]}'.", "one of " + ", ".join(LOAD_KINDS))
+        return {"kind": kind, "guessed": False}
+    if column == 3:
+        return {"count": int(read_number(text, name, 1, 50))}
+    if column == 4:
+        return {"board": board_of(job, text, name)}
+    leg = text.strip().upper().strip("()")
+    if leg not in ("", "A", "B", "BOTH"):
+        raise InputError(name, f"Can't use '{text.strip()[:40]}'.", "A, B, or both")
+    return {"leg": "" if leg == "BOTH" else leg}
+
+
+def _free_id(job: Job) -> str:
+    taken = {load.id for load in job.loads}
+    return next(f"load-{number}" for number in range(1, 1000) if f"load-{number}" not in taken)
+
+
+_KINDS: Final = (
+    ("heat pump", r"heat ?pump|mini ?split"),
+    ("fixed", r"water heater|wash heater|geyser|hot tub|tub|spa|sauna|dishwasher|disposal|microwave|tankless"),
+    ("cooling", r"ac|a/c|air ?con.*|cooler|cooling|condenser|chiller|cold ?store|cold ?room|freezer"),
+    ("range", r"range|oven|cooktop|hob|cooker|stove"),
+    ("dryer", r"dryer"),
+    ("charging", r"ev|evse|charger|charging|(second|other|car) outlet"),
+    ("heat", r"heat|heater|heating|baseboard|furnace|strip"),
+    ("motor", r"pump|motor|press|compressor|saw|fan|mill|lathe|opener|lift"),
+    ("lighting", r"lights?|lamps?|lighting"),
+    ("general", r"plugs?|outlets?|receptacles?|sockets?"),
+)  # fmt: skip
+"""Kinds that the words of a load's name point at, tried in this order; a guess that somebody confirms."""
+
+
+def guess_kind(name: str) -> str:
+    """What a load most likely is by its name; ``fixed`` where no word of it says more."""
+    plain = " ".join(name.lower().replace("-", " ").split())
+    for kind, words in _KINDS:
+        if re.search(rf"\b(?:{words})\b", plain):
+            return kind
+    return "fixed"
+
+
+def add_load(job: Job, name: str, va: float, kind: str | None = None) -> tuple[Put, ...]:
+    """Edits that put a load on the circuit's own panel; without a kind it is guessed, and stays so until confirmed."""
+    load = Load(
+        id=_free_id(job),
+        name=name,
+        va=va,
+        kind=kind or guess_kind(name),
+        guessed=kind is None,
+        board=job.supply.board,
+    )
+    return (Put("loads", (*job.loads, load)),)
+
+
+def add_board(job: Job, name: str, feeder_a: float | None) -> tuple[Put, ...]:
+    """Edits that put a sub-panel under the service."""
+    taken = {board.id for board in job.boards}
+    board_id = next(f"board-{number}" for number in range(1, 100) if f"board-{number}" not in taken)
+    return (Put("boards", (*job.boards, Board(id=board_id, name=name, feeder_a=feeder_a))),)
+
+
+def _amps(label: str, path: str) -> Fact:
+    def value(job: Job) -> float | None:
+        return job.supply.service_a if path == "supply.service_a" else job.demand.measured_a
+
+    return Fact(
+        label,
+        lambda job, _car: "" if value(job) is None else f"{value(job):g} A",
+        lambda text, _job, _car: (Put(path, read_number(text, label, 0, 4000, "a") if text.strip() else None),),
+    )
+
+
+def _count(label: str, field: str) -> Fact:
+    return Fact(
+        label,
+        lambda job, _car: str(getattr(job.demand, field)),
+        lambda text, _job, _car: (Put(f"demand.{field}", int(read_number(text, label, 0, 20))),),
+    )
+
+
+def _yes_no(label: str, field: str) -> Fact:
+    def read(text: str, _job: Job, _car: object) -> tuple[Put, ...]:
+        plain = text.strip().lower()
+        if plain not in ("yes", "no"):
+            raise InputError(label, f"Can't use '{text.strip()[:40]}'.", "yes or no")
+        return (Put(f"demand.{field}", plain == "yes"),)
+
+    return Fact(label, lambda job, _car: "yes" if getattr(job.demand, field) else "no", read)
+
+
+def _method() -> Fact:
+    def known(job: Job) -> tuple[str, ...]:
+        return DEMAND_METHODS if job.occupancy == "dwelling" else (CONNECTED, "measured")
+
+    def read(text: str, job: Job, _car: object) -> tuple[Put, ...]:
+        plain = text.strip().lower()
+        if plain not in known(job):
+            raise InputError("Method", f"Can't use '{text.strip()[:40]}'.", "one of " + ", ".join(known(job)))
+        return (Put("demand.method", "optional" if plain == CONNECTED else plain),)
+
+    def show(job: Job, _car: object) -> str:
+        return job.demand.method if job.demand.method in known(job) else CONNECTED
+
+    return Fact("Method", show, read)
+
+
+def _floor() -> Fact:
+    def show(job: Job, _car: object) -> str:
+        area = job.demand.floor_m2
+        return "" if area is None else f"{area / SQUARE_FOOT_M2:.0f} ft2" if job.units == "ft" else f"{area:g} m2"
+
+    def read(text: str, job: Job, _car: object) -> tuple[Put, ...]:
+        plain = text.strip().lower().replace("²", "2")
+        if not plain:
+            return (Put("demand.floor_m2", None),)
+        metres = plain.endswith("m2") or (job.units == "m" and not plain.endswith("ft2"))
+        area = read_number(plain.removesuffix("m2").removesuffix("ft2"), "Floor area", 1, 50_000)
+        return (Put("demand.floor_m2", area if metres else area * SQUARE_FOOT_M2),)
+
+    return Fact("Floor area", show, read)
+
+
+def _hangs_on() -> Fact:
+    return Fact(
+        "Circuit hangs on",
+        lambda job, _car: board_name(job, job.supply.board),
+        lambda text, job, _car: (Put("supply.board", board_of(job, text, "Circuit hangs on")),),
+    )
+
+
+def _board_facts(board: Board) -> tuple[Fact, ...]:
+    path = f"boards[{board.id}]"
+
+    def now(job: Job) -> Board:
+        return next(one for one in job.boards if one.id == board.id)
+
+    return (
+        Fact(
+            f"{board.name}: feeder",
+            lambda job, _car: "" if now(job).feeder_a is None else f"{now(job).feeder_a:g} A",
+            lambda text, _job, _car: (
+                Put(f"{path}.feeder_a", read_number(text, "Feeder", 15, 4000, "a") if text.strip() else None),
+            ),
+        ),
+        Fact(
+            f"{board.name}: fed from",
+            lambda job, _car: board_name(job, now(job).fed_by),
+            lambda text, job, _car: (Put(f"{path}.fed_by", board_of(job, text, f"{board.name}: fed from")),),
+        ),
+        Fact(
+            f"{board.name}: feeder wire",
+            lambda job, _car: f"{now(job).feeder_size} {now(job).feeder_material}" if now(job).feeder_size else "",
+            lambda text, job, _car: _feeder_wire(text, job, path),
+        ),
+        Fact(
+            f"{board.name}: feeder length",
+            lambda job, _car: _length_text(job, now(job).feeder_length_m),
+            lambda text, job, _car: (
+                Put(f"{path}.feeder_length_m", read_length(text, "Feeder length", job.units) if text.strip() else None),
+            ),
+        ),
+        Fact(
+            f"{board.name}: neutral and ground",
+            lambda job, _car: {None: "", True: "joined", False: "apart"}[now(job).bonded],
+            lambda text, _job, _car: (Put(f"{path}.bonded", _joined(text)),),
+        ),
+    )
+
+
+def _joined(text: str) -> bool | None:
+    known = {"": None, "joined": True, "apart": False}
+    plain = text.strip().lower()
+    if plain not in known:
+        raise InputError("neutral and ground", f"Can't use '{text.strip()[:40]}'.", "apart, joined, or nothing")
+    return known[plain]
+
+
+def _length_text(job: Job, metres: float | None) -> str:
+    return "" if metres is None else print_length(metres, job.units)
+
+
+def _feeder_wire(text: str, job: Job, path: str) -> tuple[Put, ...]:
+    """``2 al``, ``6 cu`` or ``6``: size and metal of a feeder."""
+    words = text.lower().split()
+    if not words:
+        return (Put(f"{path}.feeder_size", None),)
+    metal = words[-1] if words[-1] in MATERIALS else "cu"
+    size = " ".join(words[:-1] if words[-1] in MATERIALS else words)
+    found = read_gauge(size, open_book(job.code).sizes, "Feeder wire")
+    return (Put(f"{path}.feeder_size", found), Put(f"{path}.feeder_material", metal))
+
+
+def _clear() -> Fact:
+    return Fact(
+        "Free room before it",
+        lambda job, _car: clear_text(job),
+        lambda text, job, _car: read_clear(
+            text.lower().split(" x ") if " x " in text else text.lower().split() or ["open"], job
+        ),
+    )
+
+
+PANEL_FACTS: Final[tuple[Fact, ...]] = (
+    Fact(
+        "Bus bars",
+        lambda job, _car: "" if job.dead_front.bus_a is None else f"{job.dead_front.bus_a:g} A",
+        lambda text, _job, _car: (
+            Put("dead_front.bus_a", read_number(text, "Bus bars", 15, 4000, "a") if text.strip() else None),
+        ),
+    ),
+    Fact(
+        "Accepts types",
+        lambda job, _car: ", ".join(job.dead_front.families),
+        lambda text, _job, _car: read_families(text),
+    ),
+    Fact(
+        "Condition",
+        lambda job, _car: job.dead_front.condition or "",
+        lambda text, _job, _car: read_condition(text.lower().split() or ["open"]),
+    ),
+    _clear(),
+)
+"""Facts of the panel itself, beside the table of its devices."""
+
+
+def _system() -> Fact:
+    def read(text: str, _job: Job, _car: object) -> tuple[Put, ...]:
+        plain = text.strip().lower().removesuffix("v").strip()
+        if plain not in SYSTEMS:
+            raise InputError("System", f"Can't use '{text.strip()[:40]}'.", "one of " + ", ".join(SYSTEMS))
+        return (Put("supply.system", plain),)
+
+    return Fact("System", lambda job, _car: f"{job.supply.system} V", read)
+
+
+def _set_point() -> Fact:
+    return Fact(
+        "Sensors hold it to",
+        lambda job, _car: "" if job.demand.set_point_a is None else f"{job.demand.set_point_a:g} A",
+        lambda text, _job, _car: (
+            Put("demand.set_point_a", read_number(text, "Set point", 15, 4000, "a") if text.strip() else None),
+        ),
+    )
+
+
+def _shares() -> Fact:
+    def read(text: str, job: Job, _car: object) -> tuple[Put, ...]:
+        plain = text.strip().lower()
+        load = next((one for one in job.loads if one.name.lower() == plain), None)
+        if plain and load is None:
+            raise InputError(
+                "Shares a circuit with",
+                f"There is no load '{text.strip()[:40]}'.",
+                ", ".join(one.name for one in job.loads) or "a load, once one is entered",
+            )
+        return (Put("demand.shares", load.id if load else ""),)
+
+    def show(job: Job, _car: object) -> str:
+        return next((one.name for one in job.loads if one.id == job.demand.shares), "")
+
+    return Fact("Shares a circuit with", show, read)
+
+
+_SUPPLY: Final[tuple[Fact, ...]] = (
+    _system(),
+    _amps("Service", "supply.service_a"),
+    _hangs_on(),
+    _yes_no("Load management", "managed"),
+    _set_point(),
+    _shares(),
+)
+_DWELLING: Final[tuple[Fact, ...]] = (
+    _method(),
+    _floor(),
+    _count("Small-appliance circuits", "small_appliance"),
+    _count("Laundry circuits", "laundry"),
+    _yes_no("Charger in the 40 % pool", "pool"),
+    _amps("Highest demand of a year", "demand.measured_a"),
+)
+
+
+def supply_facts(job: Job) -> tuple[Fact, ...]:
+    """Facts of a job's supply: what every job has, a dwelling's own, two for each sub-panel."""
+    dwelling = _DWELLING if job.occupancy == "dwelling" else (_method(), _DWELLING[-1])
+    return (*_SUPPLY, *dwelling, *(fact for board in job.boards for fact in _board_facts(board)))

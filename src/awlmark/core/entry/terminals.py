@@ -1,0 +1,148 @@
+"""Local rules: what the authority changes, typed, checked, and told beside the clause it changes."""
+
+from __future__ import annotations
+
+import re
+
+from awlmark.core.books import open_book
+from awlmark.core.circuit.chosen_row import Teller
+from awlmark.core.errors import InputError
+from awlmark.core.finding import HOLDS, STOP, Finding
+from awlmark.core.job.edit import Put
+from awlmark.core.job.model import DROP_FORMS, GFCI_READINGS, Job
+from awlmark.core.quantities import read_gauge, read_length, read_number
+
+_SAMPLE = "such as local nm no, local terminals 60, local ground 8, local raceway 1, local drop yes, local gfci always"
+Told = tuple[str, tuple[Put, ...]]
+
+
+def local_words(words: list[str], text: str, job: Job) -> Told:
+    """``local nm no``, ``local terminals 60``, ``local ground 8``, ``local gfci always``, ``local label Shut off``."""
+    what, value = (words[1], " ".join(words[2:])) if len(words) > 2 else ("", "")
+    yes_no = {"yes": True, "no": False}
+    fields: dict[str, tuple[str, dict[str, object] | None]] = {
+        "nm": ("nm_forbidden", {"no": True, "yes": False}),
+        "terminals": ("terminals_60", {"60": True, "marked": False}),
+        "drop": ("drop_mandatory", dict(yes_no)),
+        "surge": ("surge", dict(yes_no)),
+        "garage": ("garage_hardwired_gfci", dict(yes_no)),
+        "gfci": ("gfci", {reading: reading for reading in GFCI_READINGS}),
+        "ground": ("least_ground", None),
+        "raceway": ("least_raceway", None),
+        "label": ("label", None),
+    }
+    if what not in fields:
+        raise InputError("local rule", f"Can't read '{' '.join(words[1:])[:40]}'.", _SAMPLE)
+    field, known = fields[what]
+    if known is not None:
+        if value not in known:
+            raise InputError(f"local {what}", f"Can't use '{value[:40]}'.", ", ".join(known))
+        return " ".join(words), (Put(f"local.{field}", known[value]),)
+    if field == "label":
+        return " ".join(words), (Put("local.label", "" if value == "none" else text.strip().split(None, 2)[2][:120]),)
+    return " ".join(words), (Put(f"local.{field}", None if value == "none" else value),)
+
+
+def shared_words(words: list[str], text: str, job: Job) -> Told:
+    """``shared 100``: one wire ground serves this circuit and others, the largest on 100 A; ``shared none``."""
+    if words[1:] == ["none"]:
+        return "a ground of its own", (Put("circuit.shared_ground_a", None),)
+    amps = read_number(" ".join(words[1:]), "breaker of the shared ground", 15, 4000, "a")
+    return f"ground shared with circuits up to {amps:g} A", (Put("circuit.shared_ground_a", amps),)
+
+
+def cable_words(words: list[str], text: str, job: Job) -> Told:
+    """``cable 0.75in``: the larger outside diameter of the run's cable; ``cable open``."""
+    value = " ".join(words[1:])
+    wide = None if value == "open" else read_length(value, "cable width", job.units)
+    return " ".join(words), (Put("circuit.cable_wide_m", wide),)
+
+
+def raceway_words(words: list[str], text: str, job: Job) -> Told:
+    """``bond raceway``, ``bond wire``: what the ground is."""
+    if words[1:] not in (["raceway"], ["wire"]):
+        raise InputError("bond", "By what is it grounded?", "bond raceway, or bond wire")
+    return " ".join(words), (Put("circuit.raceway_ground", words[1] == "raceway"),)
+
+
+def seen_words(words: list[str], text: str, job: Job) -> Told:
+    """``seen browned``, ``seen double tap no``: what was seen on a circuit that is there already."""
+    known = {"browned": "browned", "melted": "melted", "double tap": "double_tap", "loose": "loose"}
+    value = " ".join(words[1:])
+    no = value.endswith(" no")
+    field = known.get(value.removesuffix(" no"))
+    if field is None:
+        raise InputError("seen", f"Can't use '{value[:40]}'.", ", ".join(known))
+    return " ".join(words), (Put(f"existing.{field}", not no),)
+
+
+def lug_words(words: list[str], text: str, job: Job) -> Told:
+    """``lug charger 10 to 4 copper 50 lbf-in``, ``lug panel 75 lbf-in``, ``lug charger both``: what its label says."""
+    end = words[1] if len(words) > 1 else ""
+    paths = {"panel": "supply.lug", "charger": "charger.lug", "disconnect": "charger.disconnect_lug"}
+    if end not in paths or len(words) < 3:
+        raise InputError(
+            "lug", "Which end, and what does its label say?", "such as lug charger 10 to 4 copper 50 lbf-in strip 5/8in"
+        )
+    path = paths[end]
+    rest = " ".join(words[2:])
+    edits: list[Put] = []
+    torque = re.search(r"(\d+(?:\.\d+)?)\s*(?:lbf-in|in-lb)", rest)
+    if torque:
+        edits.append(Put(f"{path}.torque_lbf_in", read_number(torque[1], "lug torque", 1, 1000)))
+        rest = rest.replace(torque[0], " ")
+    strip = re.search(r"strip (.+)$", rest)
+    if strip:
+        edits.append(Put(f"{path}.strip_m", read_length(strip[1], f"{end} lug strip length", job.units)))
+        rest = rest.replace(strip[0], " ")
+    sizes = open_book(job.code).sizes
+    span = re.search(r"(\S+) to (\S+)", rest)
+    if span:
+        edits += [Put(f"{path}.least", read_gauge(span[1], sizes, "lug, smallest"))]
+        edits += [Put(f"{path}.most", read_gauge(span[2], sizes, "lug, largest"))]
+        rest = rest.replace(span[0], " ")
+    for word in rest.split():
+        if word not in ("copper", "both"):
+            raise InputError("lug", f"Can't read '{word[:30]}'.", "gauges such as 10 to 4, copper or both, lbf-in")
+        edits.append(Put(f"{path}.copper_only", word == "copper"))
+    return " ".join(words), tuple(edits)
+
+
+def form_words(words: list[str], text: str, job: Job) -> Told:
+    """``form table 9``: how the drop is worked out."""
+    value = " ".join(words[1:])
+    if value not in DROP_FORMS:
+        raise InputError("form", f"Can't use '{value[:40]}'.", ", ".join(DROP_FORMS))
+    return " ".join(words), (Put("circuit.drop_form", value),)
+
+
+def tell_local(t: Teller) -> list[Finding]:
+    """Local rules in force, each beside the clause it changes."""
+    local, title, found = t.case.job.local, t.book.title, []
+    nm = [section for section in t.case.sections if section.method.key == "nm"]
+    if local.nm_forbidden and nm:
+        found.append(
+            Finding(
+                "local:nm", STOP, "Local rule: no NM", "The authority here does not take NM cable.",
+                f"local rule; {title} 334.10", where=nm[0].legs[0].leg.id, at_m=nm[0].start_m, fixes=t.conduit(),
+            )
+        )  # fmt: skip
+    told = (
+        (local.terminals_60, "terminals", "The authority takes 60 °C at every terminal up to 100 A.", "110.14(C)"),
+        (
+            local.least_ground,
+            "ground",
+            f"The authority wants a ground of {local.least_ground} AWG at least.",
+            "250.122",
+        ),
+        (local.least_raceway, "raceway", f"The authority wants {local.least_raceway} raceway at least.", "358.20"),
+        (local.drop_mandatory, "drop", "The drop limit is a rule here, not advice.", "210.19 note"),
+        (local.gfci != "edition", "gfci", f"Ground-fault breakers here: {local.gfci}.", "210.8, 625.54"),
+        (local.surge, "surge", "The authority wants a surge device at the panel; it is on the list.", "230.67"),
+        (local.label, "label", f"The authority wants a label: {local.label}.", "110.22"),
+    )
+    for active, kind, text, clause in told:
+        if active:
+            cite = f"local rule; {title} {clause}"
+            found.append(Finding(f"local:{kind}", HOLDS, "Local rule", text, cite, where="line"))
+    return found

@@ -1,0 +1,1 @@
+"""What else could be done: fixes, connections, comparison, audit, whole jobs side by side."""

@@ -1,0 +1,190 @@
+"""Where to mark a stick for a bend by hand: stubs, offsets, saddles, back-to-back; heat for plastic."""
+
+from __future__ import annotations
+
+import functools
+import math
+from typing import Final
+
+import msgspec
+
+from awlmark.core.books.nec.printed import number, printed
+from awlmark.core.errors import InputError
+from awlmark.core.quantities import FOOT_M, INCH_M
+
+STICK_M: Final = 10 * FOOT_M
+"""Raceway comes in such lengths."""
+METHODS: Final = ("emt", "pvc40", "pvc80")
+SADDLE_CENTRE_DEG: Final = 45.0
+SADDLE_SIDE_DEG: Final = 22.5
+SADDLE_SPREAD: Final = 2.5
+"""Centre to side mark over the height of a three-point saddle; common practice."""
+SADDLE_SHRINK: Final = 3 / 16
+"""Centre mark moves forward by this share of the height; common practice."""
+
+
+class BendMark(msgspec.Struct, frozen=True):
+    """One mark on the stick."""
+
+    at_m: float
+    """From the stick's end [m]."""
+    angle_deg: float
+    says: str
+
+
+class Marked(msgspec.Struct, frozen=True):
+    """A stick marked for one shape."""
+
+    shape: str
+    marks: tuple[BendMark, ...]
+    shrink_m: float
+    """How much the stick gets shorter between its ends."""
+    gain_m: float
+    """How much a 90 saves against its two straight legs."""
+    radius_m: float
+    """To the centre line of the bend [m]."""
+
+
+@functools.cache
+def bend_radius_m(trade_size: str, *, one_shot: bool = True) -> float:
+    """Least radius of a bend to its centre line [m], NEC Chapter 9 Table 2.
+
+    Raises
+    ------
+    InputError
+        For a size the table does not have.
+    """
+    rows = {row["trade_size"]: row for row in printed("bend_radius_ch9_t2").rows}
+    if trade_size not in rows:
+        raise InputError("trade size", f"No bend radius is known for {trade_size}.", ", ".join(rows))
+    return number(rows[trade_size]["one_shot_full_shoe_in" if one_shot else "other_bends_in"]) * INCH_M
+
+
+@functools.cache
+def _bender(trade_size: str) -> tuple[float, float]:
+    """Take-up and gain of a hand bender for a 90 in EMT [m]."""
+    for row in printed("bender_takeup").rows:
+        if row["raceway"] == "EMT" and row["trade_size"] == trade_size:
+            return number(row["takeup_in"]) * INCH_M, number(row["gain_in"]) * INCH_M
+    raise InputError("trade size", f"No hand bender is known for {trade_size} EMT.", "1/2, 3/4, 1, 1-1/4")
+
+
+@functools.cache
+def outside_m(method: str, trade_size: str) -> float:
+    """Outside diameter of a raceway [m]; nothing known is an inch."""
+    for row in printed("raceway_outside_diameter").rows:
+        if row["raceway"] == method.upper() and row["trade_size"] == trade_size:
+            return number(row["outside_diameter_in"]) * INCH_M
+    return INCH_M
+
+
+def hand_radius_m(method: str, trade_size: str) -> float:
+    """Radius of a bend made by hand to its centre line [m]: in a shoe, or with heat."""
+    return bend_radius_m(trade_size, one_shot=method == "emt")
+
+
+@functools.cache
+def hand_gain_m(method: str, trade_size: str) -> float:
+    """What a 90 by hand saves [m]: the bender's own figure for EMT, plain geometry where there is no hand bender."""
+    if method == "emt" and trade_size in _bent_by_hand():
+        return _bender(trade_size)[1]
+    return gain_m(hand_radius_m(method, trade_size), outside_m(method, trade_size))
+
+
+@functools.cache
+def hand_reach_m(method: str, trade_size: str) -> float:
+    """Raceway that a 90 by hand wants before its corner [m]: its radius to the back, or the bender's take-up."""
+    reach = hand_radius_m(method, trade_size) + outside_m(method, trade_size) / 2
+    return max(reach, _bender(trade_size)[0]) if method == "emt" and trade_size in _bent_by_hand() else reach
+
+
+@functools.cache
+def _bent_by_hand() -> frozenset[str]:
+    """Sizes of EMT that hand benders are made for."""
+    return frozenset(row["trade_size"] for row in printed("bender_takeup").rows if row["raceway"] == "EMT")
+
+
+def gain_m(radius_m: float, outside_m: float) -> float:
+    """What a 90 saves: its two legs to the back of the bend less its own length [m], plain geometry."""
+    return 2 * (radius_m + outside_m / 2) - math.pi / 2 * radius_m
+
+
+def trade_factors(angle_deg: float) -> tuple[float, float]:
+    """Multiplier and shrink of an offset as benders print them; the exact ones where they print none."""
+    for row in printed("bending_multipliers").rows:
+        if math.isclose(float(row["angle_deg"]), angle_deg):
+            return float(row["multiplier"]), float(row["shrink_per_inch_of_offset_in"])
+    return exact_factors(angle_deg)
+
+
+def exact_factors(angle_deg: float) -> tuple[float, float]:
+    """Multiplier and shrink by geometry: the cosecant, and the tangent of half the angle."""
+    angle = math.radians(angle_deg)
+    return 1 / math.sin(angle), math.tan(angle / 2)
+
+
+def mark_stub(method: str, trade_size: str, stub_m: float) -> Marked:
+    """A 90 whose far leg stands ``stub_m`` high: one mark, take-up back from the height.
+
+    Plastic is heated, so there is no shoe: the heat begins where the bend does and is as long as its arc.
+    """
+    radius, gain = hand_radius_m(method, trade_size), hand_gain_m(method, trade_size)
+    if method != "emt":
+        arc = math.pi / 2 * radius
+        start = stub_m - outside_m(method, trade_size) / 2 - radius
+        _reach(start, "stub", "taller than the bend's own radius")
+        marks = (BendMark(start, 0.0, "heat from here"), BendMark(start + arc, 90.0, "to here, bend to 90°"))
+        return Marked("stub", marks, 0.0, gain, radius)
+    takeup, _gain = _bender(trade_size)
+    _reach(stub_m - takeup, "stub", "taller than the bender's take-up")
+    return Marked("stub", (BendMark(stub_m - takeup, 90.0, "arrow here, bend to 90°"),), 0.0, gain, radius)
+
+
+def mark_offset(trade_size: str, far_m: float, deep_m: float, angle_deg: float, *, exact: bool = False) -> Marked:
+    """A step of ``deep_m``, its far bend ``far_m`` from the stick's end to the obstacle.
+
+    The far mark moves forward by the shrink; the near one stands the multiplied depth behind it.
+    """
+    multiplier, shrink = exact_factors(angle_deg) if exact else trade_factors(angle_deg)
+    second = far_m + shrink * deep_m
+    first = second - multiplier * deep_m
+    _reach(first, "offset", "farther from the stick's end, or steeper")
+    marks = (
+        BendMark(first, angle_deg, f"bend to {angle_deg:g}°"),
+        BendMark(second, angle_deg, f"turn it over, bend back {angle_deg:g}°"),
+    )
+    return Marked("offset", marks, shrink * deep_m, 0.0, bend_radius_m(trade_size))
+
+
+def mark_saddle3(trade_size: str, centre_m: float, high_m: float, *, exact: bool = False) -> Marked:
+    """Three bends over a pipe: 45 in the middle, 22.5 on both sides."""
+    spread, share = exact_factors(SADDLE_SIDE_DEG) if exact else (SADDLE_SPREAD, SADDLE_SHRINK)
+    shrink, side = share * high_m, spread * high_m
+    middle = centre_m + shrink
+    _reach(middle - side, "saddle", "farther from the stick's end")
+    marks = (
+        BendMark(middle - side, SADDLE_SIDE_DEG, "third: bend back 22.5°"),
+        BendMark(middle, SADDLE_CENTRE_DEG, "first: rim notch here, bend to 45°"),
+        BendMark(middle + side, SADDLE_SIDE_DEG, "second: bend back 22.5°"),
+    )
+    return Marked("saddle 3", marks, shrink, 0.0, bend_radius_m(trade_size))
+
+
+def mark_saddle4(
+    trade_size: str, near_m: float, wide_m: float, high_m: float, angle_deg: float, *, exact: bool = False
+) -> Marked:
+    """Four bends over something wide: an offset up, its width, an offset down."""
+    multiplier, shrink = exact_factors(angle_deg) if exact else trade_factors(angle_deg)
+    up = mark_offset(trade_size, near_m, high_m, angle_deg, exact=exact)
+    third = up.marks[1].at_m + wide_m
+    marks = (
+        *up.marks,
+        BendMark(third, angle_deg, f"bend down {angle_deg:g}°"),
+        BendMark(third + multiplier * high_m, angle_deg, f"turn it over, bend back {angle_deg:g}°"),
+    )
+    return Marked("saddle 4", marks, 2 * shrink * high_m, 0.0, bend_radius_m(trade_size))
+
+
+def _reach(at_m: float, field: str, accepted: str) -> None:
+    if at_m < 0:
+        raise InputError(field, "Its first mark would lie before the stick's end.", f"one {accepted}")

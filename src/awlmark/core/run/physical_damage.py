@@ -1,0 +1,280 @@
+"""What can hurt the wire on its way: nails, feet, vehicles, sun, roof screws; and holes bored for it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from typing import Final
+
+from msgspec.structs import replace
+
+from awlmark.core.books import Book
+from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix
+from awlmark.core.job.edit import Put
+from awlmark.core.job.model import Job
+from awlmark.core.quantities import INCH_M, print_length
+from awlmark.core.run.leg_finding import about_leg, legs_text, named
+from awlmark.core.run.line import Line, Section, Walked
+from awlmark.core.run.trench import risers
+
+EDGE_M: Final = 1.25 * INCH_M
+"""Nearer to the face of the framing than this wants a steel plate, 300.4(A), (D)."""
+STUD_M: Final = 16 * INCH_M
+"""Framing on its centres, and the length of a plate along it; common practice."""
+CEILING_M: Final = 2.1
+"""A level leg this high lies overhead, out of the way of blows; common practice."""
+SOFT: Final = ("nm", "uf", "ac", "mc", "ser")
+"""Cables, whose jacket a blow or a nail gets through."""
+THIN: Final = ("pvc40", "ent", "lfnc", "lfmc", "fmc")
+"""Pipe that may not be where it can be hit: 352.12(C), 362.12, 356.12(1), 350.12, 348.12."""
+NAILED: Final = (*SOFT, "ent", "fmc", "lfmc", "lfnc")
+"""What 300.4(A) and (D) speak of: all but rigid pipe and EMT."""
+SUN_MARKED: Final = ("uf", "ser", "mc", "ac", "nm", "fmc", "lfmc", "lfnc", "ent")
+"""Methods that the sun spoils unless their marking says otherwise; rigid pipe stands it (310.10(D), from memory)."""
+GUARDS: Final = ("rmc", "imc", "emt", "pvc80")
+"""Pipe over a cable that a blow does not get through, 334.15(B)."""
+DECK_FREE: Final = ("rmc", "imc")
+"""Pipe that roof screws do not get through, 300.4(E)."""
+
+
+def in_framing(walked: Walked) -> bool:
+    """Whether a leg lies within framing that nails may reach."""
+    return walked.leg.mount == "inside" and not walked.crosses and walked.place != "buried"
+
+
+def studs_crossed(walked: Walked) -> int:
+    """Studs or joists that a leg inside the framing is bored through."""
+    if not in_framing(walked) or walked.heading[2] != 0:
+        return 0
+    return math.floor(walked.leg.length_m / STUD_M + 1e-9)
+
+
+def nail_plates(walked: Walked) -> int:
+    """Steel plates a leg wants: one a stud bored too near its edge, end to end along a stud it runs beside."""
+    near = walked.leg.edge_m is not None and walked.leg.edge_m < EDGE_M - 1e-9
+    if not near or walked.method.key not in NAILED or not in_framing(walked):
+        return 0
+    return studs_crossed(walked) if walked.heading[2] == 0 else math.ceil(walked.leg.length_m / STUD_M - 1e-9)
+
+
+def guard_findings(job: Job, line: Line, book: Book) -> list[Finding]:
+    """Every leg that something can hurt, and what nobody has looked at yet."""
+    found: list[Finding] = []
+    # Whether a riser can be hit is asked with its trench.
+    rising = {walked.leg.id for walked in risers(line)}
+    for section in line.sections:
+        legs = [walked for walked in section.legs if not walked.crosses and walked.place != "buried"]
+        if not legs:
+            continue
+        key = section.method.key
+        if key in SOFT:
+            for walked in legs:
+                found += _soft(job, walked, book)
+            found += _where(section, legs, book)
+        elif key in THIN:
+            for walked in legs:
+                found += _thin(walked, book)
+            found += _exposure(section, [walked for walked in legs if walked.leg.id not in rising], book)
+        if key in NAILED:
+            for walked in legs:
+                found += _framing(job, walked, book)
+        if key not in DECK_FREE:
+            found += _decking(section, legs, book)
+        if section.method.cable:
+            found += _insulation(job, section, legs, book)
+    for walked in line.legs:
+        if walked.leg.sun and walked.place in ("outdoor", "roof") and walked.method.key in SUN_MARKED:
+            text = f"{named(walked).capitalize()} lies in the sun: only {walked.method.name} marked sunlight resistant."
+            found.append(about_leg(walked, "sun", NOTE, "In the sun", text, f"{book.title} 310.10(D)"))
+    return found
+
+
+def ask_legs(
+    section: Section, legs: list[Walked], kind: str, title: str, text: str, cite: str, ask: str, fixes: tuple[Fix, ...]
+) -> Finding:
+    """One question about the legs of a section that nobody has answered, at the first of them."""
+    return Finding(
+        f"{kind}:{section.number + 1}", UNREAD, title, text, cite, at_m=(legs[0].start_m + legs[0].end_m) / 2,
+        where=legs[0].leg.id, stage="run", fixes=fixes, ask=f"leg {legs[0].number} {ask} ", site=True,
+    )  # fmt: skip
+
+
+def puts(legs: list[Walked], field: str, value: object) -> tuple[Put, ...]:
+    """Edits that give several legs the same answer."""
+    return tuple(Put(f"legs[{walked.leg.id}].{field}", value) for walked in legs)
+
+
+def _thin(walked: Walked, book: Book) -> Iterator[Finding]:
+    """Thin pipe where it can be hit."""
+    if not walked.leg.exposed or in_framing(walked):
+        return
+    key = walked.method.key
+    clause = {"pvc40": "352.12(C)", "ent": "362.12", "lfnc": "356.12(1)", "lfmc": "350.12", "fmc": "348.12"}[key]
+    text = f"{walked.method.name} on {named(walked)} can be hit: Schedule 80 or rigid metal there."
+    tough = "pvc80" if key == "pvc40" else "rmc"
+    edits = (Put(f"legs[{walked.leg.id}].method", tough), Put(f"legs[{walked.leg.id}].trade_size", None))
+    fixes = (Fix("Schedule 80" if tough == "pvc80" else "Rigid steel", edits),)
+    yield about_leg(walked, "hit", STOP, "Can be hit", text, f"{book.title} 300.4, {clause}", fixes=fixes)
+
+
+def _exposure(section: Section, legs: list[Walked], book: Book) -> Iterator[Finding]:
+    """Whether thin pipe can be hit, asked once for all its legs that nobody has looked at."""
+    unseen = [walked for walked in legs if walked.leg.exposed is None and walked.leg.mount != "inside"]
+    if not unseen:
+        return
+    name, legs_named = section.method.name, legs_text(unseen)
+    text = f"Can anything hit the {name} on {legs_named}: feet, tools, a car? Then it may not be there."
+    fixes = (
+        Fix("Nothing can hit it", puts(unseen, "exposed", False)),
+        Fix("It can be hit", puts(unseen, "exposed", True)),
+    )
+    yield ask_legs(section, unseen, "exposure", "Can it be hit", text, f"{book.title} 300.4", "exposed", fixes)
+
+
+def _overhead(walked: Walked) -> bool:
+    return walked.heading[2] == 0 and walked.start[2] >= CEILING_M
+
+
+def _soft(job: Job, walked: Walked, book: Book) -> Iterator[Finding]:
+    """Cable on the face of a garage wall, or anywhere it can be hit, has to be guarded."""
+    leg = walked.leg
+    if leg.sleeve in GUARDS:
+        return
+    path, cite = f"legs[{leg.id}]", f"{book.title} 334.15(B), 300.4"
+    if walked.method.key != "nm":
+        cite = (
+            f"{book.title} 300.4, "
+            + {"ac": "320.12", "mc": "330.12", "uf": "340.12", "ser": "338.12"}[walked.method.key]
+        )
+    pipe = Fix("EMT there", (Put(f"{path}.method", "emt"),))
+    sleeve = Fix("A sleeve over it", (Put(f"{path}.sleeve", "emt"),))
+    inside = Fix("It runs inside the wall", (Put(f"{path}.mount", "inside"),))
+    over = "what is over it is not rigid" if leg.sleeve else "it wants pipe or boards over it"
+    if leg.mount == "inside":
+        pass
+    elif leg.exposed or (walked.place == "garage" and leg.mount == "surface" and leg.exposed is None):
+        if _overhead(walked) and leg.exposed is not True:
+            text = f"{walked.method.name} lies open overhead on {named(walked)}: whether that is exposed to damage, "
+            text += "your inspector decides."
+            yield about_leg(walked, "hit", TIGHT, "Open overhead", text, cite, fixes=(sleeve, pipe, inside))
+            return
+        text = f"{walked.method.name} on {named(walked)} lies open where it can be hit; {over}."
+        yield about_leg(walked, "hit", STOP, "Unprotected cable", text, cite, fixes=(sleeve, pipe, inside))
+        return
+    if walked.method.key == "nm" and job.occupancy != "dwelling":
+        cite = f"{book.title} 334.10(3)"
+        if leg.mount == "surface":
+            text = f"NM on {named(walked)} lies open: outside dwellings it is hidden behind a 15-minute finish."
+            yield about_leg(walked, "hidden", STOP, "NM in a business", text, cite, fixes=(pipe, inside))
+        elif leg.mount == "inside":
+            text = f"Behind {named(walked)} the finish of the wall must hold back fire for 15 minutes; Types III to V."
+            yield about_leg(walked, "hidden", NOTE, "NM in a business", text, cite)
+
+
+def _where(section: Section, legs: list[Walked], book: Book) -> Iterator[Finding]:
+    """Whether a cable lies inside the wall or on its face, and there, whether it can be hit."""
+    unseen = [
+        walked
+        for walked in legs
+        if walked.leg.sleeve not in GUARDS
+        and walked.leg.mount != "inside"
+        and walked.leg.exposed is None
+        and not (walked.leg.mount == "surface" and walked.place == "garage")
+    ]
+    if not unseen:
+        return
+    name = section.method.name
+    text = f"Is the {name} of {legs_text(unseen)} inside the wall, or on its face, and can it be hit there?"
+    fixes = (
+        Fix("Inside the wall", puts(unseen, "mount", "inside")),
+        Fix("On its face, nothing can hit it", (*puts(unseen, "mount", "surface"), *puts(unseen, "exposed", False))),
+    )
+    cite = f"{book.title} 300.4"
+    yield ask_legs(section, unseen, "cable-place", "Cable's place", text, cite, "mount", fixes)
+
+
+def _framing(job: Job, walked: Walked, book: Book) -> Iterator[Finding]:
+    """Distance from the face of the framing: bored through it, or running along it."""
+    if not in_framing(walked):
+        return
+    studs, level = studs_crossed(walked), walked.heading[2] == 0
+    if level and not studs:
+        return
+    cite = f"{book.title} 300.4({'A' if level else 'D'})"
+    edge, least = walked.leg.edge_m, print_length(EDGE_M, job.units)
+    path = f"legs[{walked.leg.id}].edge_m"
+    if edge is None:
+        text = (
+            f"{studs} studs are bored on {named(walked)}: how far from their edge?"
+            if level
+            else f"{named(walked).capitalize()} runs along the framing: how far from its face?"
+        )
+        text += f" From {least} on no plate is needed."
+        fixes = (Fix(f"{least} and more", (Put(path, EDGE_M),)),)
+        ask = f"leg {walked.number} edge "
+        title = "Bored holes" if level else "Along the framing"
+        yield about_leg(walked, "bored", UNREAD, title, text, cite, fixes=fixes, ask=ask, site=True)
+        return
+    far = print_length(edge, job.units)
+    plates = nail_plates(walked)
+    if plates and level:
+        text = f"{far} from the edge of {studs} studs: a steel plate on each, on the list."
+        yield about_leg(walked, "bored", NOTE, "Nail plates", text, cite)
+    elif plates:
+        text = f"{far} from the face of the framing on {named(walked)}: {plates} steel plates end to end, on the list."
+        yield about_leg(walked, "bored", NOTE, "Nail plates", text, cite)
+    else:
+        what = f"the edge of {studs} studs" if level else "the face of the framing"
+        text = f"{far} from {what}; {least} is enough without plates."
+        yield about_leg(walked, "bored", HOLDS, "Bored holes" if level else "Along the framing", text, cite)
+
+
+def _decking(section: Section, legs: list[Walked], book: Book) -> Iterator[Finding]:
+    """Under metal roof decking, 1-1/2 in from it: its screws come through (300.4(E))."""
+    cite = f"{book.title} 300.4(E)"
+    attic = [walked for walked in legs if walked.place == "attic"]
+    for walked in attic:
+        if walked.leg.deck_clear is False:
+            text = f"{named(walked).capitalize()} lies within 1-1/2 in of metal roof decking; screws come through."
+            lower = (Fix("Lower it", (Put(f"legs[{walked.leg.id}].deck_clear", True),)),)
+            yield about_leg(walked, "deck", STOP, "Under the roof deck", text, cite, fixes=lower)
+    unseen = [walked for walked in attic if walked.leg.deck_clear is None]
+    if unseen:
+        text = f"Does {legs_text(unseen)} keep 1-1/2 in from metal roof decking? Wood decking asks nothing."
+        fixes = (
+            Fix("It keeps clear, or the deck is wood", puts(unseen, "deck_clear", True)),
+            Fix("It lies nearer", puts(unseen, "deck_clear", False)),
+        )
+        yield ask_legs(section, unseen, "decking", "Under the roof deck", text, cite, "decking", fixes)
+
+
+def _insulation(job: Job, section: Section, legs: list[Walked], book: Book) -> Iterator[Finding]:
+    """Cable in insulation: 60 C for AC, and the other cables that touch it there or pass the same sealed hole."""
+    key, name = section.method.key, section.method.name
+    if section.method.insulated_c is not None:
+        open_ones = [walked for walked in legs if walked.leg.insulated is None and walked.leg.mount != "surface"]
+        if open_ones:
+            text = f"Does {legs_text(open_ones)} lie in thermal insulation? There {name} counts at 60 °C."
+            fixes = (
+                Fix("In insulation", puts(open_ones, "insulated", True)),
+                Fix("Clear of insulation", puts(open_ones, "insulated", False)),
+            )
+            cite = f"{book.title} {section.method.ampacity_cite}(A)"
+            told = ask_legs(section, open_ones, "insulated", "Insulation", text, cite, "insulated", fixes)
+            attic = any(walked.place == "attic" for walked in open_ones)
+            yield told if not attic else _of_the_wire(told)
+    if key in ("nm", "uf", "ac", "mc", "ser"):
+        uncounted = [walked for walked in legs if walked.leg.beside is None]
+        if uncounted:
+            text = (
+                f"How many other loaded cables lie against {legs_text(uncounted)}, or share a sealed hole?"
+                " From three together on each carries less."
+            )
+            alone = (Fix("None, or one", puts(uncounted, "beside", 1)),)
+            cite = f"{book.title} {'334.80' if key != 'mc' else '310.15'}"
+            yield ask_legs(section, uncounted, "beside", "Cables together", text, cite, "beside", alone)
+
+
+def _of_the_wire(finding: Finding) -> Finding:
+    """A question that even a bare quote has to answer: its place was told, and the wire hangs on it."""
+    return replace(finding, site=False, stage="wire")

@@ -1,0 +1,1 @@
+"""A job solved: surroundings, the circuit that is picked, the design."""

@@ -1,0 +1,343 @@
+"""The stages in order: a job becomes a design."""
+
+from __future__ import annotations
+
+import itertools
+from typing import Final
+
+import msgspec
+from msgspec.structs import replace
+
+from awlmark.core.books import Book, open_book
+from awlmark.core.circuit.case import Case, open_case
+from awlmark.core.circuit.evaluate import Evaluated
+from awlmark.core.circuit.findings import tell
+from awlmark.core.circuit.pull_check import StretchPull, pull_findings
+from awlmark.core.errors import InputError
+from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix, ranked, worst
+from awlmark.core.job.edit import Put
+from awlmark.core.job.model import Job
+from awlmark.core.job.supply import SYSTEMS
+from awlmark.core.need.plan import NeedPlan
+from awlmark.core.panel.buses import Bus, whole_drop_finding
+from awlmark.core.parts.cutting import cut, cut_exactly
+from awlmark.core.parts.fits import fit_findings
+from awlmark.core.parts.run_items import span_length, spans
+from awlmark.core.parts.shop import shop_findings, shop_of
+from awlmark.core.parts.sticks import Piece, Stick, pieces_of
+from awlmark.core.parts.takeoff import Part, list_parts
+from awlmark.core.place.check import end_findings, height_findings
+from awlmark.core.run.bends import check_bends
+from awlmark.core.run.buildable import odd_findings
+from awlmark.core.run.expansion import expansion_findings
+from awlmark.core.run.in_the_way import obstacle_findings
+from awlmark.core.run.line import INSIDE, Line, Section, walk
+from awlmark.core.run.physical_damage import guard_findings
+from awlmark.core.run.supports import support_findings
+from awlmark.core.run.trench import trench_findings
+from awlmark.core.run.walls import wall_findings
+from awlmark.core.solve.pick_circuit import Circuit, opened, pick_circuit, pull_circuit, sizes_of
+from awlmark.core.solve.surroundings import around, of_panel
+
+SIZED_BY: Final = ("heat", "ground", "fill")
+"""Findings without which the wire itself is not known, whatever else is asked."""
+
+
+class Design(msgspec.Struct, frozen=True, eq=False):
+    """A job, solved: everything the drawings and papers show."""
+
+    job: Job
+    book: Book
+    line: Line
+    findings: tuple[Finding, ...]
+    verdict: str
+    case: Case | None = None
+    """None while the charging current is unread."""
+    evaluated: Evaluated | None = None
+    row: int = -1
+    circuit: Circuit | None = None
+    need: NeedPlan | None = None
+    """None without a car."""
+    buses: tuple[Bus, ...] = ()
+    """From the service to the circuit's own board; empty while nothing else is entered."""
+    pulls: tuple[StretchPull, ...] = ()
+    """Pulling force of every stretch of raceway; empty while a size is unread."""
+    parts: tuple[Part, ...] = ()
+
+    @property
+    def cost(self) -> float:
+        """Sum of the priced lines."""
+        return round(sum(part.total or 0.0 for part in self.parts), 2)
+
+    @property
+    def wire_m(self) -> float | None:
+        """Length of one conductor from lug to lug, tails and loops with it [m]; None while the charger is unread."""
+        if self.case is None:
+            return None
+        return sum(span_length(self.case, sections) for _cable, sections in spans(self.case))
+
+    @property
+    def unpriced(self) -> int:
+        """Lines whose price is unread; the cost is then a least."""
+        return sum(1 for part in self.parts if part.each is None)
+
+    @property
+    def not_asked(self) -> tuple[Finding, ...]:
+        """What nobody has told and a verdict leans on."""
+        return tuple(finding for finding in self.findings if finding.severity == UNREAD)
+
+    @property
+    def said(self) -> str:
+        """The verdict in words: a whole circuit with questions open holds only as far as it was asked."""
+        if self.verdict != UNREAD or self.circuit is None or not self.line.closed:
+            return self.verdict
+        if any(finding.id.split(":")[0] in SIZED_BY and finding.severity == UNREAD for finding in self.findings):
+            return UNREAD
+        rest = worst([finding for finding in self.findings if finding.severity != UNREAD])
+        return "tight as far as asked" if rest == TIGHT else "holds as far as asked"
+
+    @property
+    def overruled(self) -> tuple[Finding, ...]:
+        """Broken rules that the user set aside with a reason."""
+        return tuple(finding for finding in self.findings if finding.overruled)
+
+    @property
+    def stops(self) -> tuple[Finding, ...]:
+        """Broken rules, which stand first."""
+        return tuple(itertools.takewhile(lambda finding: finding.broken, self.findings))
+
+    def finding(self, finding_id: str) -> Finding | None:
+        """A finding by its id."""
+        return next((finding for finding in self.findings if finding.id == finding_id), None)
+
+    def pieces(self, section: Section) -> list[Piece]:
+        """What has to be cut for a section of raceway; nothing for cable and what comes in coils."""
+        if section.method.cable or section.method.flexible:
+            return []
+        trade = self.circuit.trade_sizes[section.number] if self.circuit is not None else None
+        return pieces_of(self.line, section, trade)
+
+    def sticks(self, section: Section) -> list[Stick]:
+        """A section's sticks with the pieces cut from them."""
+        return cut(self.pieces(section))
+
+    def section_at(self, at_m: float) -> Section | None:
+        """Section that lies at a point of the tape."""
+        return self.line.section_at(at_m)
+
+
+def solve(job: Job) -> Design:
+    """Solve a job: fill what is open, check what is pinned.
+
+    Parameters
+    ----------
+    job : Job
+        The document.
+
+    Returns
+    -------
+    Design
+        With every finding, worst first.
+
+    Raises
+    ------
+    InputError
+        For a name or size that the book does not have.
+    """
+    book = open_book(job.code)
+    line = walk(job, book)
+    case = open_case(job, book, line)
+    there = around(job, book, case.charge_a, case.hots)
+    findings = [*there.of_need, *_run_findings(job, line, book), *there.of_supply, *there.of_place]
+    if line.closed:
+        end = line.legs[-1]
+        findings += end_findings(job, end.end, line.length_m, book)
+        findings += height_findings(job, end.place_after in INSIDE, end.end[2], line.length_m, book)
+    findings += there.of_balance
+    if job.meter is not None:
+        from awlmark.core.panel.meter_data import kept
+
+        kept(job.meter)  # damaged data are refused where they come in
+    if case.charge_a <= 0 or job.supply.system not in book.systems:
+        findings += of_panel(job, book, 0.0, None)
+        question = Finding(
+            id="charger",
+            severity=UNREAD,
+            title="Charger not read",
+            text="How many amps does the charger draw? Type its nameplate, such as 48a.",
+            cite=book.cite("breaker"),
+            where="charger",
+        )
+        if case.charge_a > 0:
+            question = _no_book(job, book)
+        found = ranked(_overruled(job, [question, *findings]))
+        return Design(job, book, line, found, worst(found), need=there.need, buses=there.buses)
+    return _solve_case(case, findings, there.need, there.buses)
+
+
+def _overruled(job: Job, findings: list[Finding]) -> list[Finding]:
+    """Findings that the user set aside stay as notes, with the reason; what is missing cannot be set aside."""
+    reasons = {one.finding: one.reason for one in job.overrules}
+    if not reasons:
+        return findings
+    return [
+        replace(
+            finding,
+            severity=NOTE,
+            overruled=finding.severity == STOP,
+            title=f"Overruled: {finding.title}",
+            sums=(f"Overruled: {reasons[finding.id]}", *finding.sums),
+        )
+        if finding.id in reasons and finding.severity in (STOP, TIGHT)
+        else finding
+        for finding in findings
+    ]
+
+
+def _no_book(job: Job, book: Book) -> Finding:
+    """A supply that the open rule book does not speak of: need, panel and run are worked out, the wire is not."""
+    return Finding(
+        id="rule-book",
+        severity=UNREAD,
+        title="Rule book not here",
+        text=f"{book.title} sizes no circuits on a {job.supply.system} V single-phase supply; its book comes later.",
+        cite=book.title,
+        where="panel",
+    )
+
+
+def _run_findings(job: Job, line: Line, book: Book) -> list[Finding]:
+    found = [*check_bends(line, book), *trench_findings(job, line, book), *expansion_findings(job, line, book)]
+    found += [*wall_findings(job, line, book), *guard_findings(job, line, book), *odd_findings(job, line, book)]
+    found += obstacle_findings(job, line, book)
+    if job.guessed:
+        found.append(_guessed(job, book))
+    if not line.closed:
+        last = job.legs[-1].id if job.legs else ""
+        found.append(
+            Finding(
+                id="run",
+                severity=UNREAD,
+                title="Line not finished",
+                text="The line stops short of the charger. K ends it there; an arrow adds a leg."
+                if job.legs
+                else "Where does the line leave the panel? Press an arrow and type the first reading.",
+                cite=book.title,
+                at_m=line.length_m,
+                where=last,
+                stage="run",
+            )
+        )
+    return found
+
+
+def _guessed(job: Job, book: Book) -> Finding:
+    """What a quick quote assumed, until the user confirms it."""
+    fields = {path.rpartition(".")[2] for path in job.guessed}
+    names = ", ".join(name for name in ("direction", "place", "method") if name in fields) or "some values"
+    guessed = (path.partition("]")[0].removeprefix("legs[") for path in job.guessed if path.startswith("legs["))
+    first = next(guessed, job.legs[0].id if job.legs else "")
+    return Finding(
+        id="guessed",
+        severity=UNREAD,
+        title="Guessed",
+        text=f"This quote guesses the {names} of the run. Type what you read on site, or take it as it is.",
+        cite=book.title,
+        where=first,
+        stage="run",
+        fixes=(Fix("It is so", (Put("guessed", ()),)),),
+    )
+
+
+def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed: tuple[Bus, ...]) -> Design:
+    job, book = case.job, case.book
+    picked = pick_circuit(case)
+    circuit = picked.circuit
+    volts = SYSTEMS[job.supply.system][0]
+    others = others + whole_drop_finding(job, passed, volts, book, circuit.drop_percent)
+    others += of_panel(job, book, circuit.breaker_a, circuit.trade_sizes[0] if circuit.trade_sizes else None)
+    others += _loss(circuit, need, job, book)
+    pulled = pull_circuit(case, picked)
+    others += pull_findings(pulled, book.title)
+    others += fit_findings(job, case.line, circuit.trade_sizes, book)
+    others += support_findings(job, case.line, circuit.trade_sizes, book)
+    others += _reused(job, case, book)
+    parts = list_parts(picked.items, picked.place, shop_of(job))
+    if job.delivered or job.gone:
+        needed: dict[str, float] = {}
+        for part in parts:
+            needed[part.key] = needed.get(part.key, 0.0) + part.quantity
+        others += shop_findings(job, case.line, book, needed, sizes_of(circuit))
+    findings = ranked(_overruled(job, tell(picked.evaluated, picked.row) + others))
+    return Design(
+        job,
+        book,
+        case.line,
+        findings,
+        worst(findings),
+        case,
+        picked.evaluated,
+        picked.row,
+        circuit,
+        need,
+        passed,
+        pulled,
+        parts,
+    )
+
+
+def _reused(job: Job, case: Case, book: Book) -> list[Finding]:
+    """What else lies in a pipe that is there already: it fills it, warms it, and may share its ground."""
+    reused = [walked for walked in case.line.legs if walked.leg.reused and not walked.method.cable]
+    if not reused or job.circuit.others or job.circuit.others_told:
+        return []
+    text = f"What else lies in the pipe of leg {reused[0].number} that is there already? It fills and warms it."
+    fixes = (Fix("It is empty", (Put("circuit.others_told", True),)),)
+    return [
+        Finding(
+            "others", UNREAD, "What else is in the pipe", text, book.cite("bundling"), at_m=reused[0].start_m,
+            where=reused[0].leg.id, fixes=fixes, ask="others ",
+        )
+    ]  # fmt: skip
+
+
+def _loss(circuit: Circuit, need: NeedPlan | None, job: Job, book: Book) -> list[Finding]:
+    """What the wire turns into heat in a year of the cars' driving, and what that costs."""
+    if need is None or circuit.charge_a <= 0:
+        return []
+    place = need.place_of(circuit.charge_a, job.charger.connection in ("5-15", "5-20"))
+    drawn = float(need.year.drawn_kwh[place])
+    # The drop goes with the current, the loss with its square: a car that takes less loses far less.
+    hours = float(need.year.squared_kw2h[place]) / (circuit.charge_a * circuit.volts / 1000) ** 2
+    lost = circuit.drop_v * circuit.charge_a / 1000 * hours
+    money = lost * float(need.year.cost[place]) / drawn if drawn else 0.0
+    text = f"The wire turns {lost:.0f} kWh a year into heat, {job.currency}{money:.0f}, of {drawn:,.0f} kWh drawn."
+    sums = (f"{circuit.drop_v:.2f} V × {circuit.charge_a:g} A over {hours:,.0f} h at that current, or as much heat",)
+    return [Finding("loss", HOLDS, "Yearly loss", text, book.cite("drop"), sums=sums, where="line")]
+
+
+def beside(design: Design) -> Design | None:
+    """The same job in the other metal, its sizes open, to draw beside it: the circuit alone, without findings or list.
+
+    None where the run is not offered in that metal.
+    """
+    if design.circuit is None:
+        return None
+    other = "al" if design.circuit.material == "cu" else "cu"
+    try:
+        case = open_case(replace(design.job, circuit=opened(design.job.circuit, other)), design.book, design.line)
+    except InputError:
+        return None
+    picked = pick_circuit(case)
+    return Design(case.job, case.book, case.line, (), HOLDS, case, picked.evaluated, picked.row, picked.circuit)
+
+
+def settled(design: Design) -> Design:
+    """The design with every cut plan searched to its end, so that two runs never tell two lists."""
+    before = [len(stick.pieces) for section in design.line.sections for stick in design.sticks(section)]
+    for section in design.line.sections:
+        pieces = design.pieces(section)
+        if pieces:
+            cut_exactly(pieces)
+    after = [len(stick.pieces) for section in design.line.sections for stick in design.sticks(section)]
+    return design if before == after else solve(design.job)

@@ -1,0 +1,290 @@
+"""What an act of a drawing, a list or a key does to the job or the view."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from awlmark.core.errors import AwlmarkError, InputError
+from awlmark.core.finding import NOTE, RANK, UNREAD
+from awlmark.core.job.edit import Put, put, value_at
+from awlmark.core.job.model import SETTINGS_A
+from awlmark.core.need.charging import CURRENTS_A
+from awlmark.core.need.plan import OUTLET, choose
+from awlmark.desk.bench_commands import BenchActs
+from awlmark.desk.entry import EntryBar
+from awlmark.desk.session import Session
+from awlmark.draw.view_state import SITE_STAGES, in_hand, site_findings
+
+if TYPE_CHECKING:
+    from awlmark.core.entry.read import Reading
+
+
+class Acts:
+    """Acts on a session; what cannot be done is said in the Entry."""
+
+    def __init__(self, session: Session, entry: EntryBar) -> None:
+        self.session, self.entry = session, entry
+        self.bench = BenchActs(session)
+        self.menu: Callable[[str], object] = lambda action: None
+        """Takes an action of the menus by its id."""
+
+    def act(self, doing: Callable[[], object]) -> bool:
+        """Do something; what cannot be done is said in the Entry and loses nothing."""
+        try:
+            doing()
+        except InputError as problem:
+            self.entry.say(f"{problem.field}: {problem.problem} Accepted: {problem.accepted}.", trouble=True)
+            return False
+        except AwlmarkError as problem:
+            self.entry.say(str(problem), trouble=True)
+            return False
+        return True
+
+    def do(self, act: str) -> None:
+        """Take an act that a drawing or its list offers."""
+        kind, _, rest = act.partition(":")
+        handler = {
+            "stage": lambda: self.session.see(stage=rest, pencils=False, practice=None),
+            "flip": lambda: self.session.flip(int(rest)),
+            "select": lambda: self._select(rest),
+            "awl": lambda: self.session.see(at_m=float(rest)) if rest else None,
+            "leg": lambda: self.session.see(at_m=float(rest.rpartition(":")[2])),
+            "fix": lambda: self.take_fix(int(rest)),
+            "put": lambda: self._put(rest),
+            "size": lambda: self._pin_size(rest),
+            "trade": lambda: self._pin_trade(rest),
+            "method": lambda: self.scribe(rest),
+            "scribe": lambda: self.scribe(rest),
+            "way": lambda: self._way(rest),
+            "menu": lambda: self.menu(rest),
+            "charge": lambda: self._charge(int(rest)),
+            "day": lambda: self.session.see(car=int(rest)),
+            "car": lambda: self._car(rest),
+            "bus": lambda: self.session.see(bus=rest, finding=f"demand:{rest}"),
+            "runpage": lambda: self.session.see(run_page=rest),
+            "probe": lambda: self.bench.probe(rest),
+            "bench": lambda: self.bench.switch(rest),
+            "practice": lambda: self.bench.practise(rest),
+            "answer": lambda: self.bench.answer(rest),
+            "takeleg": lambda: self._take_leg(rest),
+            "partspage": lambda: self.session.see(parts_page=rest),
+            "page": lambda: self.session.see(page=rest),
+            "type": lambda: self._type_fresh(rest),
+            "fork": lambda: self._fork(int(rest)),
+            "move": lambda: self._move_chosen(rest),
+            "stretch": lambda: None,
+            "worst": self.next_worst,
+            "next": self.next_worst,
+            "pull": lambda: None,
+        }[kind]
+        self.act(handler)
+
+    def _charge(self, place: int) -> None:
+        """Take the charging current of a ramp: it is the charger's own from then on."""
+        amps = float(CURRENTS_A[place])
+        edits = list(choose(amps, place == OUTLET))
+        if place != OUTLET and self.session.job.charger.connection in ("5-15", "5-20"):
+            edits.append(Put("charger.connection", "hardwired"))
+        where = " at 120 V" if place == OUTLET else ""
+        self.session.apply(f"charger {amps:g} A{where}", put(self.session.job, *edits))
+
+    def _way(self, key: str) -> None:
+        """Take one of the ways round a larger supply."""
+        from awlmark.core.panel.load_management import load_year
+        from awlmark.core.panel.meter_data import kept
+
+        design, job = self.session.design, self.session.job
+        if job.meter is None or design.circuit is None:
+            return
+        year = load_year(job, kept(job.meter), design.circuit.charge_a)
+        way = next(way for way in year.ways if way.key == key)
+        self.session.apply(way.name, put(job, *way.edits))
+
+    def _take_leg(self, what: str) -> None:
+        """One leg over from a pencil line."""
+        from awlmark.core.options.job_diff import take_leg
+
+        number, _, leg_id = what.partition(":")
+        name, other, _design = self.session.pencils[int(number)]
+        self.session.apply(f"a leg from {name.lower()}", take_leg(self.session.job, other, leg_id))
+
+    def _fork(self, number: int) -> None:
+        """Take one way to end the line."""
+        forks = self.session.forks
+        if number < len(forks):
+            self.session.apply(forks[number].fix.label, forks[number].job)
+
+    def _move_chosen(self, what: str) -> None:
+        """A click on a spot chooses it, on an area or a thing begins its words; all of them are dragged too."""
+        kind, _, its_id = what.partition(":")
+        if kind == "pin":
+            self.session.apply(f"spot {its_id.upper()}", put(self.session.job, Put("site.pin", its_id)))
+        elif kind in ("area", "thing"):
+            one = value_at(self.session.job, f"site.{kind}s[{its_id}]")
+            self._type_fresh(f"{one.kind} {one.name} ")
+
+    def _car(self, what: str) -> None:
+        from awlmark.core.entry.cars import add_car, remove_car
+
+        job = self.session.job
+        if what == "add":
+            self.session.apply("a car more", put(job, *add_car(job)))
+        elif job.need.cars:
+            self.session.apply("a car less", put(job, *remove_car(job, job.need.cars[-1].id)))
+
+    def take_fact(self, row: int, column: int, text: str) -> None:
+        """Take a fact typed over in the table."""
+        from awlmark.core.entry.cars import CAR_FACTS, SHARED_FACTS
+
+        job = self.session.job
+        fact = (*CAR_FACTS, *SHARED_FACTS)[row]
+        car = job.need.cars[column] if row < len(CAR_FACTS) else None
+        self.session.apply(f"{fact.label} {text.strip()}", put(job, *fact.read(text, job, car)))
+
+    def take_load(self, row: int, column: int, text: str) -> None:
+        """Take a cell typed over in the loads' table."""
+        from awlmark.core.entry.supply_facts import read_load_cell
+
+        edits = read_load_cell(self.session.job, row, column, text)
+        self.session.apply(f"load {text.strip()}", put(self.session.job, *edits))
+
+    def take_slot(self, row: int, column: int, text: str) -> None:
+        """Take a cell typed over in the devices' table."""
+        from awlmark.core.entry.spaces import read_slot_cell
+
+        edits = read_slot_cell(self.session.job, row, column, text)
+        self.session.apply(f"slot {text.strip()}", put(self.session.job, *edits))
+
+    def take_supply(self, row: int, text: str) -> None:
+        """Take a fact of the supply typed over."""
+        from awlmark.core.entry.supply_facts import supply_facts
+
+        job = self.session.job
+        fact = supply_facts(job)[row]
+        self.session.apply(f"{fact.label} {text.strip()}", put(job, *fact.read(text, job, None)))
+
+    def _select(self, finding_id: str) -> None:
+        design, stage = self.session.design, self.session.look.stage
+        finding = design.finding(finding_id)
+        if finding is None and stage in SITE_STAGES:
+            finding = next((one for one in site_findings(design, stage) if one.id == finding_id), None)
+        at = {} if finding is None or finding.at_m is None else {"at_m": finding.at_m}
+        self.session.see(finding=finding_id, practice=None, **at)
+
+    def _type_fresh(self, text: str) -> None:
+        self.entry.line.clear()
+        self.entry.type(text)
+
+    def answer_first(self) -> None:
+        """Begin the answer to a question, or take the first fix of what is broken."""
+        finding = in_hand(self.session.design, self.session.look)
+        if finding is not None and finding.ask and finding.severity in (UNREAD, NOTE):
+            self._type_fresh(finding.ask)
+        else:
+            self.take_fix(0)
+
+    def take_fix(self, number: int) -> None:
+        if not self.session.look.quotes:
+            self.session.price_fixes()
+        quotes = self.session.look.quotes
+        finding = in_hand(self.session.design, self.session.look)
+        if number < len(quotes):
+            self.session.apply(f"fix: {quotes[number].fix.label}", quotes[number].job)
+        elif finding is not None and finding.ask:
+            self._type_fresh(finding.ask)
+
+    def _put(self, text: str) -> None:
+        """Pin a value, or open it again when it is pinned already."""
+        path, _, typed = text.partition("=")
+        value: object = int(typed) if path.endswith("terminal_c") else typed
+        opened = value_at(self.session.job, path) == value
+        field = path.rpartition(".")[2].replace("_c", "").replace("_", " ")
+        edits = [Put(path, None if opened else value)]
+        if path == "circuit.material":
+            edits += [Put("circuit.size", None), Put("circuit.ground_size", None), Put("circuit.insulation", None)]
+        self.session.apply(f"{field} {'open' if opened else typed}", put(self.session.job, *edits))
+
+    def _pin_size(self, text: str) -> None:
+        size, _, metal = text.partition("=")
+        circuit = self.session.design.circuit
+        pinned = self.session.job.circuit.size == size and circuit is not None and circuit.material == metal
+        edits = [Put("circuit.size", None)] if pinned else [Put("circuit.size", size)]
+        if circuit is not None and circuit.material != metal:
+            edits += [Put("circuit.material", metal), Put("circuit.insulation", None), Put("circuit.ground_size", None)]
+        self.session.apply(f"conductor {'open' if pinned else size}", put(self.session.job, *edits))
+
+    def _pin_trade(self, text: str) -> None:
+        number, _, size = text.partition("=")
+        section = self.session.design.line.sections[int(number)]
+        value = None if section.trade_size == size else size
+        edits = [Put(f"legs[{walked.leg.id}].trade_size", value) for walked in section.legs]
+        self.session.apply(f"{section.method.name} {value or 'size open'}", put(self.session.job, *edits))
+
+    def step(self, way: int) -> None:
+        session = self.session
+        section = session.design.section_at(session.look.at_m)
+        circuit = session.design.circuit
+        if session.look.stage == "wire" and section is not None and circuit is not None and not section.method.cable:
+            sizes = session.design.book.trade_sizes_of(section.method)
+            at = sizes.index(circuit.trade_sizes[section.number] or sizes[-1])
+            size = sizes[min(max(at + way, 0), len(sizes) - 1)]
+            edits = [Put(f"legs[{walked.leg.id}].trade_size", size) for walked in section.legs]
+            session.apply(f"{section.method.name} {size}", put(session.job, *edits))
+            return
+        now = session.job.charger.nameplate_a or 40.0
+        steps = [amps for amps in SETTINGS_A if (amps > now if way > 0 else amps < now)]
+        if steps:
+            amps = steps[0] if way > 0 else steps[-1]
+            session.apply(f"charger {amps:g} A", put(session.job, Put("charger.nameplate_a", amps)))
+
+    def swap_metal(self) -> None:
+        """Copper to aluminium and back."""
+        circuit = self.session.design.circuit
+        other = "al" if circuit is None or circuit.material == "cu" else "cu"
+        self.do(f"put:circuit.material={other}")
+
+    def next_method(self) -> None:
+        """The next wiring method for the section under the awl."""
+        from awlmark.draw.stages.wire_view import CHIPS
+
+        section = self.session.design.section_at(self.session.look.at_m)
+        if section is not None:
+            key = section.method.key
+            self.do(f"method:{CHIPS[(CHIPS.index(key) + 1) % len(CHIPS)] if key in CHIPS else CHIPS[0]}")
+
+    def step_mark(self, way: int) -> None:
+        design, at = self.session.design, self.session.look.at_m
+        marks = sorted(
+            {0.0, *(walked.end_m for walked in design.line.legs), *(f.at_m for f in design.stops if f.at_m is not None)}
+        )
+        ahead = [mark for mark in marks if (mark > at + 1e-6 if way > 0 else mark < at - 1e-6)]
+        if ahead:
+            self.session.see(at_m=ahead[0] if way > 0 else ahead[-1])
+
+    def next_worst(self) -> None:
+        """The next finding, worst first; round again after the last that does not hold."""
+        found = sorted(self.session.design.findings, key=lambda finding: RANK[finding.severity])
+        pressing = [finding for finding in found if finding.severity != "holds"] or found
+        now = in_hand(self.session.design, self.session.look)
+        at = pressing.index(now) if now in pressing else -1
+        if pressing:
+            self._select(pressing[(at + 1) % len(pressing)].id)
+
+    def read(self, text: str) -> Reading:
+        """Read what is typed against the job in hand.
+
+        Raises
+        ------
+        InputError
+            When it cannot be read, or on the practice bench, where nothing may reach a job.
+        """
+        from awlmark.core.entry.read import read_entry
+
+        if self.session.look.practice is not None:
+            raise InputError("entry", "This is practice, and belongs to no job.", "Go back to the job (Alt+P) first")
+        return read_entry(text, self.session.job, self.session.spot)
+
+    def scribe(self, text: str) -> None:
+        reading = self.read(text)
+        self.session.apply(reading.says, reading.job)

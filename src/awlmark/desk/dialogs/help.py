@@ -1,0 +1,153 @@
+"""Sheets to read: keys and words, what is checked, about."""
+
+from __future__ import annotations
+
+import html
+from collections.abc import Sequence
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QDialog, QDialogButtonBox, QTextBrowser, QVBoxLayout, QWidget
+
+import awlmark
+from awlmark.core.job.model import Job
+from awlmark.core.names import CAUTION
+from awlmark.core.solve.design import Design
+from awlmark.desk.actions import ACTIONS, WORDS
+
+CHECKED = (
+    "Breaker against 125 % of the charging current",
+    "Conductor in the column of the cooler terminal, before factors",
+    "Ambient correction and bundling, on the insulation's own column",
+    "Next standard breaker up and small conductors",
+    "NM and UF held to 60 °C; what may not lie outdoors or underground",
+    "Ground by the breaker, and grown with the hots",
+    "Voltage drop against the limit of the job",
+    "Fill and jam ratio of every raceway",
+    "Bends between pull points, offsets and saddles counted; pulling force and sidewall, both ways",
+    "Cover over a trench by method and surface, risers, frost; expansion of plastic pipe",
+    "Walls passed: nipple, sleeve, seal; bored holes and nail plates; cable that can be hit, or lies in the sun",
+    "What stands on the wall in the line's way; where one wiring method becomes another; a line that meets itself",
+    "Cord and car, every way it may stand; heights; working space before the panel",
+    "Room in the panel and the fewest moves; breaker types, tandems, fillers, solar on the bus",
+    "A measured year, and load management on it night by night",
+    "Receptacle against breaker and charging current; ground-fault breaker by edition",
+    "Box volume, pull boxes, terminals' gauges and metal, disconnects, white wires, local rules",
+    "The weakest link of the chain, and what an existing circuit may honestly be set to",
+    "Feeders: wire and ground against their breaker; the building they reach, its disconnect and electrode",
+    "The unit: its own largest breaker, its marks, its plug and cord, who set it, what a car could hit",
+    "The panel: where it hangs, its handles' height, fault current and what the breaker interrupts",
+    "Insulation, cables lying together, roof decking, fire walls; aluminium grounds outdoors, steel in the earth",
+    "What only the site knows is asked; a verdict that leans on it holds only as far as asked",
+    "Whether the current fills the cars' nights over a simulated year",
+    "Demand with the charger on the service and on every feeder to it, from the loads you enter",
+)
+LEFT_OUT = (
+    "Torque beyond a fallback from Annex I: the label on the part wins",
+    "Doors' swings and heights beyond what is typed; what a wall hides",
+    "Units that feed power back; power from parallel conductors (310.10(G)); hazardous places (Article 511)",
+    "Wire-bending space and gutter fill (312.6, 312.8); earthquake anchoring",
+)
+
+
+def _sheet(parent: QWidget, title: str, body: str) -> QDialog:
+    dialog = QDialog(parent)
+    dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+    dialog.setWindowTitle(title)
+    dialog.resize(640, 560)
+    text = QTextBrowser()
+    text.setHtml(body)
+    buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
+    buttons.rejected.connect(dialog.reject)
+    column = QVBoxLayout(dialog)
+    column.addWidget(text)
+    column.addWidget(buttons)
+    dialog.open()
+    return dialog
+
+
+def _rows(rows: list[tuple[str, str]]) -> str:
+    cells = "".join(f"<tr><td><b>{html.escape(a)}</b></td><td>{html.escape(b)}</td></tr>" for a, b in rows)
+    return f"<table cellpadding=4>{cells}</table>"
+
+
+def show_keys(parent: QWidget) -> QDialog:
+    """Keys and words."""
+    keys = [(act.keys, act.text.replace("&", "")) for act in ACTIONS if act.keys]
+    return _sheet(parent, "Keys and words", f"<h3>What can be typed</h3>{_rows(list(WORDS))}<h3>Keys</h3>{_rows(keys)}")
+
+
+def show_checked(parent: QWidget) -> QDialog:
+    """What this version checks."""
+    lists = [f"<ul>{''.join(f'<li>{html.escape(line)}</li>' for line in lines)}</ul>" for lines in (CHECKED, LEFT_OUT)]
+    body = f"<h3>Checked</h3>{lists[0]}<h3>Not checked here</h3>{lists[1]}<p>{html.escape(CAUTION)}</p>"
+    return _sheet(parent, "What is checked here", body)
+
+
+def show_tables(parent: QWidget, job: Job) -> QDialog:
+    """The tables behind two verdicts: where ground-fault breakers are wanted, and where each method may run."""
+    from awlmark.core.books import open_book
+    from awlmark.core.books.nec.sizing.outlet import gfci_rows
+    from awlmark.core.books.nec.sizing.permitted_uses import uses_rows
+
+    book = open_book(job.code)
+    heads = ("Edition", "Connection", "Place", "up to 50 A", "above 50 A")
+    body = f"<h3>Ground-fault breaker, {job.occupancy}</h3>" + _grid(heads, gfci_rows(job.occupancy, job.local))
+    body += f"<h3>Where methods may run, {html.escape(book.title)}</h3>"
+    body += _grid(("Method", "Indoors", "Outdoors and wet", "Underground", "Hottest air", "Clause"), uses_rows(book))
+    body += f"<p>{html.escape(CAUTION)}</p>"
+    return _sheet(parent, "Tables behind the verdicts", body)
+
+
+def _grid(heads: tuple[str, ...], rows: Sequence[tuple[str, ...]]) -> str:
+    head = "".join(f"<th align=left>{html.escape(name)}</th>" for name in heads)
+    lines = "".join(f"<tr>{''.join(f'<td>{html.escape(cell)}</td>' for cell in row)}</tr>" for row in rows)
+    return f"<table cellpadding=4><tr>{head}</tr>{lines}</table>"
+
+
+def show_connections(parent: QWidget, design: Design) -> QDialog:
+    """Every way to connect the charger."""
+    from awlmark.core.options.connections import advise
+    from awlmark.draw.kit.severity_marks import NAMES
+
+    rows = [
+        (
+            way.connection,
+            f"{way.charge_a:g} A, {way.kw:g} kW",
+            f"{way.breaker_a:g} A" + (", ground-fault" if way.gfci else ""),
+            "neutral" if way.neutral else "",
+            f"{'' if way.priced else 'from '}{'+' if way.price > 0 else ''}{design.job.currency}{way.price:,.0f}",
+            NAMES[way.worst],
+            "; ".join(way.notes),
+        )
+        for way in advise(design)
+    ]
+    heads = ("Connection", "Most", "Breaker", "", "Price", "Leaves", "What comes along")
+    body = "<h3>How the charger may be connected</h3>"
+    body += _grid(heads, rows) if rows else "<p>Type the charger's nameplate first, such as 48a.</p>"
+    return _sheet(parent, "Ways to connect", body + f"<p>{html.escape(CAUTION)}</p>")
+
+
+def show_audit(parent: QWidget, design: Design) -> QDialog:
+    """The circuit as it is pinned: setting, what is wrong, what to do with each part."""
+    from awlmark.core.options.audit import audit
+
+    found = audit(design)
+    setting = f"{found.setting_a:g} A, locked" if found.setting_a is not None else "none: it may not be used as it is"
+    wrong = "".join(f"<li>{html.escape(line)}</li>" for line in found.wrong) or "<li>nothing that was looked at</li>"
+    rows = [(one.part, one.do, one.why) for one in found.parts]
+    body = (
+        f"<h3>Highest honest setting</h3><p><b>{html.escape(setting)}</b></p><h3>What is wrong</h3><ul>{wrong}</ul>"
+        f"<h3>Part by part</h3>{_grid(('Part', 'Do', 'Why'), rows)}"
+        "<p>Pin what is there: 6 nm, breaker 50, ground 10; type what you saw: seen browned, seen double tap.</p>"
+    )
+    return _sheet(parent, "Audit of a circuit that is there", body + f"<p>{html.escape(CAUTION)}</p>")
+
+
+def show_about(parent: QWidget) -> QDialog:
+    """Version, caution, licences."""
+    body = (
+        f"<h3>Awlmark {awlmark.__version__}</h3><p>Designs the branch circuit for an electric-vehicle charger.</p>"
+        f"<p><b>{html.escape(CAUTION)}</b></p><p>Licence: Apache-2.0. Typefaces: Atkinson Hyperlegible Next and Routed "
+        "Gothic, both under the SIL Open Font License 1.1, shipped with their licences.</p>"
+    )
+    return _sheet(parent, "About Awlmark", body)

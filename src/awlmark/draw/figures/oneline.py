@@ -1,0 +1,43 @@
+"""What stands on the one-line diagram, from the service to the charger."""
+
+from __future__ import annotations
+
+from awlmark.core.names import METAL_NAMES
+from awlmark.core.quantities import draw_length, draw_trade_size, print_amps, print_gauge
+from awlmark.core.solve.design import Design
+
+
+def one_line_boxes(design: Design) -> list[tuple[str, list[str]]]:
+    """Name and lines of every box, in the order of the current."""
+    job, circuit = design.job, design.circuit
+    boxes: list[tuple[str, list[str]]] = []
+    service = "not read" if job.supply.service_a is None else print_amps(job.supply.service_a)
+    boxes.append(("Service", [f"{job.supply.system} V, single phase", service]))
+    boards = {board.id: board for board in job.boards}
+    for bus in design.buses[1:]:
+        board = boards.get(bus.id)
+        wire = ""
+        if board is not None and board.feeder_size:
+            wire = f"{print_gauge(board.feeder_size)} {METAL_NAMES[board.feeder_material]}"
+        rating = "not read" if bus.rating_a is None else print_amps(bus.rating_a)
+        boxes.append((bus.name, [f"feeder {rating}", wire] if wire else [f"feeder {rating}"]))
+    if circuit is not None:
+        poles = "two-pole" if circuit.poles == 2 else "one-pole"
+        gfci = ", ground-fault" if circuit.gfci else ""
+        boxes.append(("Breaker", [f"{circuit.breaker_a:g} A, {poles}{gfci}", f"terminals {circuit.terminal_c} °C"]))
+        kind = f" {circuit.insulation.upper()}" if circuit.insulation else ""
+        wires = f"{circuit.hots} × {print_gauge(circuit.size)} {METAL_NAMES[circuit.material]}{kind}"
+        neutral = f", neutral {print_gauge(circuit.size)}" if circuit.neutral else ", no neutral"
+        ground = print_gauge(circuit.ground) if circuit.ground else "raceway" if circuit.raceway_ground else "not read"
+        pipes = [
+            f"{draw_trade_size(trade)} {section.method.name}" if trade else section.method.name
+            for section, trade in zip(design.line.sections, circuit.trade_sizes, strict=True)
+        ]
+        far = f"{draw_length(design.line.length_m, job.units)}, {circuit.drop_percent:.2f} % drop"
+        boxes.append(("Run", [f"{wires}{neutral}, ground {ground}", ", ".join(dict.fromkeys(pipes)), far]))
+        if job.charger.disconnect:
+            boxes.append(("Disconnect", ["lockable, within sight"]))
+        rated = job.charger.nameplate_a or circuit.charge_a
+        lowered = f", set to {circuit.charge_a:g} A" if circuit.charge_a < rated else ""
+        boxes.append(("Charger", [f"{rated:g} A nameplate{lowered}", job.charger.connection]))
+    return boxes

@@ -1,0 +1,1 @@
+"""What stands round the scene."""

@@ -1,0 +1,1 @@
+"""Shapes, palettes, marks, labels: what every drawing is made with."""

@@ -1,0 +1,1 @@
+"""One scene a stage."""

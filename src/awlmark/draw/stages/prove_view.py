@@ -1,0 +1,226 @@
+"""The Prove scene: tests in their order, the bench, the heat curve, the log; or the practice bench."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Final
+
+from awlmark.core.prove.expect import AIR_C, ORDER, Test, tests_of
+from awlmark.core.prove.log import judge, latest, print_value
+from awlmark.core.prove.thermal import an_hour
+from awlmark.core.quantities import print_temperature
+from awlmark.core.solve.design import Design
+from awlmark.draw.figures.bench import draw_bench
+from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten
+from awlmark.draw.kit.severity_marks import NAMES, mark
+from awlmark.draw.view_state import Look
+
+ORDER_TALL: Final = 66.0
+BENCH_TALL: Final = 238.0
+_ROW: Final = 18.0
+NAMES_OF: Final = {
+    "dead": "dead", "continuity": "continuity", "insulation": "insulation", "live": "live volts", "charge": "charging",
+    "heat": "heat, 1 h",
+}  # fmt: skip
+
+
+def draw_prove(design: Design, look: Look, width: float, height: float) -> Picture:
+    """Draw the Prove scene.
+
+    Parameters
+    ----------
+    design : Design
+        Solved job.
+    look : Look
+        Probes, switches, page.
+    width, height : float
+        Size of the scene [px].
+    """
+    picture = Picture(width, height)
+    picture.box(0, 0, width, height, fill="sheet")
+    if not tests_of(design):
+        middle, y = width / 2, height / 2
+        picture.text(middle, y - 14, "There is nothing to prove yet.", 24, BOLD, anchor=MIDDLE)
+        picture.text(
+            middle, y + 14, "What each test should show follows from the circuit.", 15, role="ink2", anchor=MIDDLE
+        )
+        return picture
+    if look.practice is not None:
+        from awlmark.draw.stages.practice_view import draw_practice
+
+        draw_practice(picture, design, look, width, height)
+        return picture
+    _order(picture, design, width)
+    picture.line(0, ORDER_TALL + 0.5, width, ORDER_TALL + 0.5, "edge")
+    draw_bench(picture, design, look, (ORDER_TALL, width, BENCH_TALL))
+    top, split = ORDER_TALL + BENCH_TALL, width * 0.46
+    picture.line(0, top + 0.5, width, top + 0.5, "edge")
+    picture.line(split + 0.5, top, split + 0.5, height, "edge")
+    _heat(picture, design, (top, split, height))
+    _log(picture, design, (top, split, width, height))
+    return picture
+
+
+def _order(picture: Picture, design: Design, width: float) -> None:
+    """Six stages of testing and the signature, each with its worst mark."""
+    read, tests = latest(design), tests_of(design)
+    names = [*ORDER, "signed"]
+    left, gap = 70.0, (width - 140) / (len(names) - 1)
+    picture.line(left, 24, left + gap * (len(names) - 1), 24, "scribe", 2)
+    for place, stage in enumerate(names):
+        x = left + place * gap
+        if stage == "signed":
+            readings = design.job.prove.readings
+            open_ones = [reading for reading in readings if not reading.signed]
+            severity = "holds" if readings and not open_ones else "unread"
+            told, act = (
+                f"revision {len(design.job.prove.signatures)}" if design.job.prove.signatures else "sign",
+                "type:sign ",
+            )
+        else:
+            mine = [test for test in tests if test.stage == stage]
+            found = [read[test.key].severity for test in mine if test.key in read]
+            bad = next((mark_name for mark_name in ("stop", "tight", "unread") if mark_name in found), "holds")
+            severity = bad if len(found) == len(mine) and mine else "unread"
+            told, act = NAMES_OF[stage], ""
+            if bad in ("stop", "tight"):
+                severity = bad
+        picture.disc(x, 24, 12, "scribe", 1.6, "sheet")
+        mark(picture, severity, x, 24, 12)
+        picture.text(x, 54, told, 13, anchor=MIDDLE)
+        picture.hit(x - gap / 2 + 4, 6, gap - 8, 54, f"order-{stage}", f"{told}: {NAMES[severity]}", act)
+
+
+def _heat(picture: Picture, design: Design, area: tuple[float, float, float]) -> None:
+    """The expected hour, the band's top, and what was read."""
+    top, right, bottom = area
+    units = design.job.units
+    air = AIR_C if design.job.prove.ambient_c is None else design.job.prove.ambient_c
+    amps = design.circuit.charge_a if design.circuit else 0.0
+    picture.text(12, top + 19, f"Heat over an hour at {amps:g} A", 13, BOLD, "ink2")
+    temps = an_hour(design, air)
+    if temps is None:
+        picture.text(12, top + 44, "The table is silent on this wire: no heat is worked out.", 13, role="ink2")
+        return
+    limits = {test.key: test.high for test in tests_of(design)}
+    most = limits.get("lug 60 min", float(temps.max()) + 10)
+    high = max(most + 6, float(temps.max()) + 4)
+    left, foot, head, end = 62.0, bottom - 30, top + 38, right - 96
+
+    def x(minute: float) -> float:
+        return left + (end - left) * minute / 60
+
+    def y(celsius: float) -> float:
+        return foot - (foot - head) * (celsius - air + 4) / (high - air + 4)
+
+    for celsius in range(int(air // 10) * 10, int(high) + 10, 10):
+        if head <= y(celsius) <= foot:
+            picture.line(left, y(celsius), end, y(celsius), "faint")
+            picture.text(left - 6, y(celsius) + 5, print_temperature(celsius, units), 13, role="ink2", anchor=END)
+    for minute in (0, 15, 30, 45, 60):
+        picture.text(x(minute), bottom - 10, f"{minute}", 16, DRAW, anchor=MIDDLE)
+    picture.line(x(5), head, x(5), foot, "edge", 1, dash=True)
+    picture.text(x(5) + 5, head + 12, "5 min proves nothing", 13, role="ink2")
+    picture.line(left, y(most), end, y(most), "tight", 1.6, dash=True)
+    picture.text(end + 10, y(most) + 5, f"most {print_temperature(most, units)}", 13, BOLD, "tight")
+    read = latest(design)
+    spots: list[float] = [y(most)]
+    for column, name, key, wide in ((1, "lug", "lug", 2.6), (0, "wire", "wire", 1.4), (3, "plug", "plug", 1.6)):
+        if column == 3 and f"{key} 60 min" not in limits:
+            continue
+        points = [(x(minute), y(float(temps[minute, column]))) for minute in range(61)]
+        picture.path(points, "scribe" if wide > 2 else "ink2", wide)
+        at = y(float(temps[60, column])) + 5
+        while any(abs(at - other) < 15 for other in spots):
+            at += 4
+        spots.append(at)
+        told = f"{name} {print_temperature(float(temps[60, column]), units)}"
+        picture.text(end + 10, at, told, 13, BOLD if wide > 2 else TEXT)
+        for minutes in (5, 60):
+            each = read.get(f"{key} {minutes} min")
+            if each is not None and each.reading.value is not None:
+                picture.disc(x(minutes), y(each.reading.value), 5, "note", 2, "sheet")
+    lug = print_temperature(float(temps[60, 1]), units)
+    says = f"Expected terminal after an hour: {lug}, at most {print_temperature(most, units)}"
+    picture.hit(left, head, end - left, foot - head, "heat", says)
+
+
+def _log(picture: Picture, design: Design, area: tuple[float, float, float, float]) -> None:
+    """Readings, struck ones crossed out; under them the tests still to come."""
+    top, left, right, bottom = area
+    picture.text(left + 12, top + 19, "Log", 13, BOLD, "ink2")
+    if design.job.made_up:
+        picture.text(left + 46, top + 19, "made up", 13, BOLD, "tight")
+    picture.text(right - 168, top + 19, "found", 13, role="ink2", anchor=END)
+    picture.text(right - 36, top + 19, "expected", 13, role="ink2", anchor=END)
+    room = int((bottom - top - 30) / _ROW)
+    tests = {test.key: test for test in tests_of(design)}
+    rows: list[tuple[str, str, str, str, str, bool, str]] = []
+    for number, reading in enumerate(design.job.prove.readings, 1):
+        each = judge(design, reading)
+        unit = each.test.unit if each.test else ""
+        found = reading.raw if reading.value is None or not unit else print_value(reading.value, unit, design.job.units)
+        expected = _band(tests[reading.test], design.job.units) if reading.test in tests else ""
+        when = reading.when[-5:]
+        says = f"Reading {number}, {reading.when}: {reading.test} {found}, {NAMES[each.severity]}. {each.text}"
+        says += f" Struck: {reading.struck}" if reading.struck else ""
+        act = "" if reading.signed or reading.struck else f"type:strike {number} "
+        rows.append(
+            (when, f"{number}  {reading.test}", found, expected, each.severity, bool(reading.struck), says + "|" + act)
+        )
+    read = latest(design)
+    coming = [test for test in tests.values() if test.key not in read]
+    space = max(room - len(rows), min(3, len(coming)))
+    shown = rows[-(room - min(space, len(coming))) :] if rows else []
+    y = top + 38
+    for when, name, found, expected, severity, struck, told in shown:
+        says, _, act = told.partition("|")
+        picture.text(left + 12, y, when, 13, role="ink2")
+        picture.text(left + 54, y, shorten(name, TEXT, 13, right - left - 310), 13)
+        picture.text(right - 168, y, shorten(found, BOLD, 13, 100), 13, BOLD, anchor=END)
+        picture.text(right - 36, y, expected, 13, role="ink2", anchor=END)
+        mark(picture, severity, right - 18, y - 5, 10)
+        if struck:
+            picture.line(left + 52, y - 4, right - 166, y - 4, "ink", 1.2)
+        picture.hit(left + 6, y - 13, right - left - 10, _ROW, f"log-{name}", says, act)
+        y += _ROW
+    for test in coming[: max(int((bottom - y) / _ROW), 0)]:
+        picture.text(left + 54, y, shorten(test.key, TEXT, 13, right - left - 310), 13, role="ink2")
+        picture.text(right - 36, y, _band(test, design.job.units), 13, role="ink2", anchor=END)
+        says = f"Still to read: {test.name}, expected {_band(test, design.job.units)}"
+        picture.hit(left + 6, y - 13, right - left - 10, _ROW, f"test-{test.key}", says, f"type:read {test.key} ")
+        y += _ROW
+
+
+def _band(test: Test, units: str) -> str:
+    """A test's band in words."""
+    if test.high > 1e9:
+        return f"{print_value(test.low, test.unit, units)} up"
+    low, high = print_value(test.low, test.unit, units), print_value(test.high, test.unit, units)
+    return f"{low.rsplit(' ', 1)[0]} to {high}"
+
+
+def draw_volts_lane(picture: Picture, design: Design, x: Callable[[float], float]) -> None:
+    """Volts along the run under load, the expected band, and what was read at its ends."""
+    found = {test.key: test for test in tests_of(design)}
+    panel, charger = found.get("panel loaded"), found.get("charger loaded")
+    if panel is None or charger is None:
+        return
+    start, end = x(0.0), x(design.line.length_m)
+    high, low = panel.high + 1, charger.low - 1
+
+    def y(volts: float) -> float:
+        return 10 + 50 * (high - volts) / (high - low)
+
+    picture.path([(start, y(panel.high)), (end, y(charger.high)), (end, y(charger.low)), (start, y(panel.low))],
+                 "edge", 1, "notefill", closed=True)  # fmt: skip
+    picture.line(start, y(panel.expected), end, y(charger.expected), "scribe", 2)
+    read = latest(design)
+    for test, at in ((panel, start), (charger, end)):
+        each = read.get(test.key)
+        value = each.reading.value if each is not None else None
+        told = f"{test.key.split()[0]} {print_value(value if value is not None else test.expected, 'V')}"
+        if value is not None:
+            picture.disc(at, y(value), 5, "note", 2, "sheet")
+        # Under the band at the panel, beside it at the charger.
+        picture.text(at + 10, y(test.low) + 17 if at == start else y(test.expected) + 5, told, 13, BOLD)

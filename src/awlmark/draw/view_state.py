@@ -1,0 +1,158 @@
+"""What the user is looking at: the awl's place, the finding in hand."""
+
+from __future__ import annotations
+
+import functools
+from typing import Any
+
+import msgspec
+
+from awlmark.core.finding import HOLDS, STOP, TIGHT, UNREAD, Finding, worst
+from awlmark.core.options.fixes import Quote
+from awlmark.core.solve.design import Design
+
+STAGES = ("need", "panel", "place", "run", "wire", "parts", "build", "prove")
+STAGE_NAMES = {stage: stage.capitalize() for stage in STAGES}
+SITE_STAGES = ("build", "prove")
+"""Stages whose findings never change the verdict of the design."""
+
+
+class Practice(msgspec.Struct, frozen=True):
+    """An exercise on the practice bench, or a card with one mistake; it belongs to no job."""
+
+    exercise: Any
+    """:class:`awlmark.core.prove.practice.Exercise` or ``Card``; loosely, so that the window starts without it."""
+    score: Any
+    answered: str = ""
+    told: str = ""
+
+
+class Look(msgspec.Struct, frozen=True):
+    """State of the view; it never changes a result."""
+
+    stage: str = "run"
+    at_m: float = 0.0
+    """Where the awl stands: what is typed goes to the leg there."""
+    over_m: float | None = None
+    """Point of the tape under the mouse; every drawing answers for it, until the mouse leaves."""
+    big: bool = False
+    """Whether the reading in hand fills the scene, to be read across a garage."""
+    finding: str | None = None
+    """Finding in hand; None takes the worst one."""
+    quotes: tuple[Quote, ...] = ()
+    """Fixes of the finding in hand, once they are priced."""
+    pixels_per_mm: float | None = None
+    """Set by the bank card; None until then, and captions say so."""
+    page: str = "amps"
+    """Page of the Panel stage: ``amps`` or ``spaces``."""
+    pencils: bool = False
+    """Whether whole jobs stand side by side in the stage's place."""
+    run_page: str = "line"
+    """Page of the Run stage: ``line`` or ``bends``."""
+    parts_page: str = "sticks"
+    """Page of the Parts stage: ``sticks`` or ``quote``."""
+    probes: tuple[str, str] = ("", "")
+    """Points that the black and the red probe are at."""
+    scratch: tuple[tuple[str, str], ...] = ()
+    """What was noted off the simulated bench: what, and what it showed. It belongs to no job."""
+    bench_closed: bool = False
+    bench_amps: bool = False
+    """Breaker of the bench closed; charging."""
+    practice: Practice | None = None
+    car: int = 0
+    """Car whose day the Need stage shows, by its place."""
+    bus: str = ""
+    """Bus whose sheet is shown; empty takes the last on the way."""
+
+    @property
+    def seen_m(self) -> float:
+        """Point of the tape that the drawings answer for [m]."""
+        return self.at_m if self.over_m is None else self.over_m
+
+
+def in_hand(design: Design, look: Look) -> Finding | None:
+    """The finding the slip shows: the chosen one, or the worst; where all hold, the one nearest its limit.
+
+    None on the practice bench, which belongs to no job.
+    """
+    if look.practice is not None:
+        return None
+    chosen = design.finding(look.finding) if look.finding else None
+    if chosen is not None:
+        return chosen
+    if look.stage in SITE_STAGES:
+        found = site_findings(design, look.stage)
+        held = next((finding for finding in found if finding.id == look.finding), None)
+        return held or next(iter(found), None)
+    if design.findings and design.findings[0].severity != HOLDS:
+        # They stand worst first.
+        return design.findings[0]
+    measured = [f for f in design.findings if f.found and f.needed]
+    return max(measured, key=_share, default=None)
+
+
+def site_findings(design: Design, stage: str) -> tuple[Finding, ...]:
+    """Findings of Build or Prove, worst first."""
+    if stage == "build":
+        from awlmark.core.build.findings import build_findings
+
+        return build_findings(design)
+    from awlmark.core.prove.findings import prove_findings
+
+    return prove_findings(design)
+
+
+def _share(finding: Finding) -> float:
+    found, needed = finding.found or 0.0, finding.needed or 0.0
+    return found / needed if finding.sense == "most" else needed / found
+
+
+@functools.lru_cache(maxsize=2)
+def _worst_by_stage(design: Design) -> dict[str, str]:
+    """Mark of each stage that has findings; they stand worst first."""
+    found: dict[str, str] = {}
+    for finding in design.findings:
+        found.setdefault(finding.stage, finding.severity)
+    return found
+
+
+def stage_mark(design: Design, stage: str) -> str:
+    """Worst mark of a stage."""
+    found = _worst_by_stage(design).get(stage)
+    if (stage == "need" and design.need is None) or (stage == "panel" and not design.buses):
+        return UNREAD
+    if stage == "place" and not (design.job.site.pins and design.job.site.bays):
+        return UNREAD if found in (None, HOLDS) else found
+    if stage == "parts":
+        return UNREAD if design.unpriced or not design.parts else found or HOLDS
+    if stage == "wire" and design.circuit is None:
+        return UNREAD
+    if stage == "build":
+        return _build_mark(design)
+    if stage == "prove":
+        if not design.job.prove.readings or design.circuit is None:
+            return UNREAD
+        from awlmark.core.prove.findings import prove_mark
+
+        return prove_mark(design)
+    return found or HOLDS
+
+
+def _build_mark(design: Design) -> str:
+    """Unread until every step is done and every torque read; nothing is worked out before the building has begun."""
+    build = design.job.build
+    if design.circuit is None or not (build.done or build.torques):
+        return UNREAD
+    from awlmark.core.build.findings import build_findings
+    from awlmark.core.build.steps import steps_of
+
+    open_ones = [finding.severity for finding in build_findings(design)]
+    if STOP in open_ones or TIGHT in open_ones:
+        return worst(list(build_findings(design)))
+    done = all(step.id in build.done for step in steps_of(design))
+    return HOLDS if done and UNREAD not in open_ones else UNREAD
+
+
+def money(design: Design) -> str:
+    """Cost of the parts as shown: ``from`` while prices are unread."""
+    return f"{'from ' if design.unpriced else ''}{design.job.currency}{design.cost:,.0f}"
