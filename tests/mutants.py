@@ -193,8 +193,7 @@ def _bitten(data: bytes, chance: random.Random) -> bytes:
 
 def drawings(design: Design) -> Iterator[Picture]:
     """Every stage and what stands round it."""
-    from awlmark.draw.frame import ladder, lane, loupe, tape
-    from awlmark.draw.frame import status_strip
+    from awlmark.draw.frame import ladder, lane, loupe, status_strip, tape
     from awlmark.draw.stages.build_view import draw_build
     from awlmark.draw.stages.need_view import draw_need
     from awlmark.draw.stages.panel_view import draw_panel

@@ -5,6 +5,7 @@ import unittest
 from unittest import mock
 
 from awlmark.core.books import open_book
+from awlmark.core.circuit import evaluate as checks
 from awlmark.core.errors import InputError
 from awlmark.core.job import limits
 from awlmark.core.job.edit import Put, put
@@ -12,7 +13,6 @@ from awlmark.core.job.model import Job
 from awlmark.core.parts import cutting, shop, sticks
 from awlmark.core.solve import surroundings
 from awlmark.core.solve.design import Design, beside, solve
-from awlmark.core.circuit import evaluate as checks
 from awlmark.data import demo_job
 
 EDITS = (

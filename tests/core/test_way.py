@@ -444,9 +444,12 @@ class Pulling(unittest.TestCase):
         self.assertIn(finding.severity, (NOTE, TIGHT))
 
 
+BOOK = open_book("nec-2023")
+
+
 class Marks(unittest.TestCase):
     def test_stub_offset_and_saddles(self) -> None:
-        stub = mark_stub("emt", "3/4", 12 * INCH_M)
+        stub = mark_stub(BOOK.methods["emt"], "3/4", 12 * INCH_M)
         self.assertAlmostEqual(stub.marks[0].at_m / INCH_M, 6)
         offset = mark_offset("3/4", 40 * INCH_M, 6 * INCH_M, 30)
         # Six inches at 30 degrees: marks 12 in apart, the far one moved on by 1-1/2 in.
@@ -458,7 +461,7 @@ class Marks(unittest.TestCase):
         four = mark_saddle4("3/4", 40 * INCH_M, 8 * INCH_M, 6 * INCH_M, 30)
         gaps = [(b.at_m - a.at_m) / INCH_M for a, b in zip(four.marks, four.marks[1:], strict=False)]
         self.assertEqual([round(gap, 3) for gap in gaps], [12, 8, 12])
-        heated = mark_stub("pvc40", "3/4", 12 * INCH_M)
+        heated = mark_stub(BOOK.methods["pvc40"], "3/4", 12 * INCH_M)
         arc = heated.marks[1].at_m - heated.marks[0].at_m
         self.assertAlmostEqual(arc, math.pi / 2 * heated.radius_m)
 
@@ -553,10 +556,10 @@ class Marks(unittest.TestCase):
 
     def test_what_does_not_fit_on_the_stick_is_refused(self) -> None:
         for doing in (
-            lambda: mark_stub("emt", "3/4", 4 * INCH_M),
+            lambda: mark_stub(BOOK.methods["emt"], "3/4", 4 * INCH_M),
             lambda: mark_offset("3/4", 5 * INCH_M, 6 * INCH_M, 30),
             lambda: mark_saddle3("3/4", 3 * INCH_M, 2 * INCH_M),
-            lambda: mark_stub("emt", "3", 40 * INCH_M),
+            lambda: mark_stub(BOOK.methods["emt"], "3", 40 * INCH_M),
         ):
             with self.assertRaises(InputError):
                 doing()

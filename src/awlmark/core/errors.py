@@ -2,9 +2,18 @@
 
 from __future__ import annotations
 
+from typing import Final
+
+
+LONGEST: Final = 1000
+"""Letters of a message: more than anybody reads, whatever a file put into it."""
+
 
 class AwlmarkError(Exception):
     """Anything Awlmark says to its user in words."""
+
+    def __init__(self, message: str = "") -> None:
+        super().__init__(message if len(message) <= LONGEST else message[: LONGEST - 1] + "…")
 
 
 class InputError(AwlmarkError, ValueError):

@@ -246,12 +246,10 @@ class Acts:
 
     def next_method(self) -> None:
         """The next wiring method for the section under the awl."""
-        from awlmark.draw.stages.wire_view import CHIPS
-
         section = self.session.design.section_at(self.session.look.at_m)
         if section is not None:
-            key = section.method.key
-            self.do(f"method:{CHIPS[(CHIPS.index(key) + 1) % len(CHIPS)] if key in CHIPS else CHIPS[0]}")
+            chips, key = self.session.design.book.chips, section.method.key
+            self.do(f"method:{chips[(chips.index(key) + 1) % len(chips)] if key in chips else chips[0]}")
 
     def step_mark(self, way: int) -> None:
         design, at = self.session.design, self.session.look.at_m

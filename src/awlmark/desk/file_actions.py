@@ -274,9 +274,9 @@ class Tools:
 
     def key_card(self) -> None:
         """Show keys and words."""
-        from awlmark.desk.dialogs import help
+        from awlmark.desk.dialogs import help_sheets
 
-        help.show_keys(self._window)
+        help_sheets.show_keys(self._window)
 
     def keep_pencil(self) -> None:
         """Keep the job in pencil and work on."""
@@ -299,30 +299,30 @@ class Tools:
 
     def connections(self) -> None:
         """Show every way to connect the charger."""
-        from awlmark.desk.dialogs import help
+        from awlmark.desk.dialogs import help_sheets
 
-        help.show_connections(self._window, self.session.design)
+        help_sheets.show_connections(self._window, self.session.design)
 
     def audit(self) -> None:
         """Show what the circuit, as it is pinned, may be set to."""
-        from awlmark.desk.dialogs import help
+        from awlmark.desk.dialogs import help_sheets
 
-        help.show_audit(self._window, self.session.design)
+        help_sheets.show_audit(self._window, self.session.design)
 
     def verdict_tables(self) -> None:
         """Show where ground-fault breakers are wanted and where methods may run."""
-        from awlmark.desk.dialogs import help
+        from awlmark.desk.dialogs import help_sheets
 
-        help.show_tables(self._window, self.session.job)
+        help_sheets.show_tables(self._window, self.session.job)
 
     def what_is_checked(self) -> None:
         """Show what this version checks and what it leaves to others."""
-        from awlmark.desk.dialogs import help
+        from awlmark.desk.dialogs import help_sheets
 
-        help.show_checked(self._window)
+        help_sheets.show_checked(self._window)
 
     def about(self) -> None:
         """Show version, caution and licences."""
-        from awlmark.desk.dialogs import help
+        from awlmark.desk.dialogs import help_sheets
 
-        help.show_about(self._window)
+        help_sheets.show_about(self._window)

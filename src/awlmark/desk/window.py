@@ -27,8 +27,7 @@ from awlmark.desk.session import Session
 from awlmark.desk.table_edits import Typed
 from awlmark.desk.timers import once_after
 from awlmark.desk.views import Views
-from awlmark.draw.frame import ladder, lane, loupe, tape
-from awlmark.draw.frame import status_strip
+from awlmark.draw.frame import ladder, lane, loupe, status_strip, tape
 from awlmark.draw.kit.bundle import width_for_all
 from awlmark.draw.view_state import in_hand
 

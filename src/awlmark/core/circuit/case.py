@@ -11,8 +11,9 @@ from typing import Final
 import msgspec
 import numpy as np
 
+from awlmark.core.arrays import Floats, Ints
 from awlmark.core.books import Book
-from awlmark.core.books.nec.edition import COLUMNS_C, MORE, NIPPLE, ONE, TWO, Floats, Ints, Receptacle
+from awlmark.core.books.nec.edition import COLUMNS_C, MORE, NIPPLE, ONE, TWO, Receptacle
 from awlmark.core.errors import InputError
 from awlmark.core.job.leg import Bundle
 from awlmark.core.job.model import MATERIALS, Job
@@ -28,10 +29,6 @@ DEFAULT_INSULATION: Final = {"cu": "thwn-2", "al": "xhhw-2"}
 DEFAULT_TERMINAL_C: Final = 75
 LARGE_CIRCUIT_A: Final = 100.0
 """Circuits above this take the 75 C column without a marking (110.14(C)(1)(b))."""
-
-
-METAL_GROUNDS: Final = ("emt", "imc", "rmc")
-"""Raceways that may be the ground all the way, 250.118."""
 
 
 SHORT_M: Final = 10 * FOOT_M
@@ -116,7 +113,7 @@ def open_case(job: Job, book: Book, line: Line) -> Case:
     charge = charger.nameplate_a or 0.0
     if lowered and charger.setting_a is not None:
         charge = min(charge, charger.setting_a) if charge else charger.setting_a
-    metal = bool(line.sections) and all(section.method.key in METAL_GROUNDS for section in line.sections)
+    metal = bool(line.sections) and all(section.method.ground_path for section in line.sections)
     bonded = job.circuit.raceway_ground and metal
     neutral = receptacle.neutral if receptacle else False
     return Case(

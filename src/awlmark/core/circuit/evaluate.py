@@ -9,7 +9,7 @@ import msgspec
 import numpy as np
 from msgspec.structs import replace
 
-from awlmark.core.books.nec.edition import Floats, Ints
+from awlmark.core.arrays import Flags, Floats, Ints
 from awlmark.core.books.nec.sizing.ampacity import (
     Carried,
     carry,
@@ -24,7 +24,7 @@ from awlmark.core.books.nec.sizing.ground import Grounds, check_ground, size_gro
 from awlmark.core.books.nec.sizing.outlet import check_receptacle, check_receptacle_load
 from awlmark.core.books.nec.sizing.permitted_uses import check_made, check_wet
 from awlmark.core.circuit.case import Case, Table, span
-from awlmark.core.circuit.terms import Flags, Terms
+from awlmark.core.circuit.terms import Terms
 from awlmark.core.job.model import Charger, Circuit, Job, LocalRules
 from awlmark.core.job.supply import Supply
 from awlmark.core.run.line import Line

@@ -4,12 +4,9 @@ from __future__ import annotations
 
 import msgspec
 import numpy as np
-from numpy.typing import NDArray
 
-from awlmark.core.books.nec.edition import Floats
+from awlmark.core.arrays import Flags, Floats
 from awlmark.core.finding import HOLDS, STOP, TIGHT, TIGHT_MARGIN, UNREAD
-
-Flags = NDArray[np.bool_]
 
 
 class Terms(msgspec.Struct, frozen=True, eq=False):

@@ -8,7 +8,7 @@ from typing import Final
 import msgspec
 import numpy as np
 
-from awlmark.core.books.nec.edition import Floats
+from awlmark.core.arrays import Floats
 from awlmark.core.job.cars import Car, Need
 from awlmark.core.job.model import SETTINGS_A
 

@@ -12,16 +12,15 @@ import msgspec
 import numpy as np
 from msgspec.structs import replace
 
+from awlmark.core.arrays import Flags, Floats
 from awlmark.core.books import open_book
-from awlmark.core.books.nec.edition import Floats
 from awlmark.core.books.nec.sizing.permitted_uses import place_findings
 from awlmark.core.circuit.case import CONTINUOUS, Case, Table, open_case, span
 from awlmark.core.circuit.evaluate import Evaluated, evaluate
 from awlmark.core.circuit.pull_check import pulls, wires_of
-from awlmark.core.circuit.terms import Flags
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put, put
-from awlmark.core.job.model import MATERIALS, Job
+from awlmark.core.job.model import EDITIONS, MATERIALS, Job
 from awlmark.core.parts.quote import own_hours, rates
 from awlmark.core.parts.shop import shop_of
 from awlmark.core.parts.takeoff import count_items, row_cost, row_hours
@@ -30,7 +29,6 @@ from awlmark.core.run.line import walk
 from awlmark.core.run.pull_tension import LBF_N
 
 INSULATIONS: Final = ("thwn-2", "xhhw-2", "rhw-2")
-METHODS: Final = ("emt", "pvc40", "pvc80", "rmc", "nm", "mc")
 """Methods tried where the job leaves them open; common practice."""
 BREAKERS: Final = 3
 """Standard ratings tried from the smallest that serves."""
@@ -121,7 +119,7 @@ def read_filters(text: str) -> tuple[Filter, ...]:
         if name in AMOUNTS:
             found.append(Filter(name, sign, read_number(value, f"where {name}", 0, 1e9)))
             continue
-        known = {"material": MATERIALS, "insulation": INSULATIONS, "method": METHODS}.get(name)
+        known = {"material": MATERIALS, "insulation": INSULATIONS, "method": open_book(EDITIONS[-1]).compared}.get(name)
         if sign != "=" or (known and value not in known):
             raise InputError("where", f"Can't read '{words}'.", f"{name}= " + " or ".join(known or ("a gauge",)))
         found.append(Filter(name, sign, value))
@@ -241,7 +239,7 @@ def _cases(job: Job) -> list[tuple[str, Case]]:
     book = open_book(job.code)
     open_legs = [leg.id for leg in job.legs if leg.method is None]
     found = []
-    for method in ("", *METHODS) if open_legs else ("",):
+    for method in ("", *book.compared) if open_legs else ("",):
         changed = put(job, *(Put(f"legs[{leg_id}].method", method) for leg_id in open_legs)) if method else job
         try:
             case = open_case(changed, book, walk(changed, book))

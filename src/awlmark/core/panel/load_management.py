@@ -8,7 +8,7 @@ from typing import Final
 import msgspec
 import numpy as np
 
-from awlmark.core.books.nec.edition import Floats, Ints
+from awlmark.core.arrays import Flags, Floats, Ints
 from awlmark.core.books.nec.printed import printed
 from awlmark.core.job.cars import Car, Need
 from awlmark.core.job.edit import Put
@@ -21,7 +21,6 @@ from awlmark.core.panel.meter_data import Metered, invented_year
 SHARED_ON: Final = 0.8
 """A load counts as running whenever the whole supply draws this share of its plate or more; the safe side."""
 FULL_KWH: Final = 0.01
-Flags = np.ndarray[tuple[int], np.dtype[np.bool_]]
 THURSDAY: Final = 3
 """1 January 1970, from which the data count their seconds; Monday is 0."""
 

@@ -11,7 +11,7 @@ from typing import Final
 import msgspec
 import numpy as np
 
-from awlmark.core.books.nec.edition import Floats, Ints
+from awlmark.core.arrays import Flags, Floats, Ints
 from awlmark.core.errors import FileError
 from awlmark.core.job.disk import read_bounded
 from awlmark.core.panel.meter_data import Metered
@@ -27,7 +27,6 @@ HOUR_S: Final = 3600.0
 SHARE_OF_STEP: Final = 0.01
 """A length of interval that fewer of the steps than this have is a gap or a slip, not an interval of the meter's."""
 ROWS_A_TICK: Final = 2000
-Flags = np.ndarray[tuple[int], np.dtype[np.bool_]]
 Progress = Callable[[float], None]
 """Told the share that is done, 0 to 1, every few thousand rows; it may raise to stop the reading."""
 

@@ -16,9 +16,9 @@ from typing import Final, NamedTuple
 
 import numpy as np
 
-from awlmark.core.books.nec.edition import Floats
+from awlmark.core.arrays import Flags, Floats
 from awlmark.core.errors import FileError, UnclearError
-from awlmark.core.panel.meter import MOST_ROWS, ROWS_A_TICK, Choices, Flags, Progress, Rows
+from awlmark.core.panel.meter import MOST_ROWS, ROWS_A_TICK, Choices, Progress, Rows
 
 UNITS: Final = {"mwh": (1000.0, True), "kwh": (1.0, True), "wh": (0.001, True), "kw": (1.0, False), "w": (0.001, False)}
 """Factor to kilo, and whether it is energy of the interval."""

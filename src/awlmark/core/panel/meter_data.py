@@ -12,7 +12,7 @@ from typing import Final
 import msgspec
 import numpy as np
 
-from awlmark.core.books.nec.edition import Floats
+from awlmark.core.arrays import Floats
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.supply import Meter

@@ -6,10 +6,11 @@ import math
 
 import msgspec
 
+from awlmark.core.books.nec.edition import Method
 from awlmark.core.errors import InputError
 from awlmark.core.parts.sticks import CLEAR_M, Bend, Piece, runs_of
 from awlmark.core.quantities import draw_trade_size
-from awlmark.core.run.bend_marks import METHODS, BendMark, Marked, mark_offset, mark_saddle3, mark_saddle4, mark_stub
+from awlmark.core.run.bend_marks import BendMark, Marked, mark_offset, mark_saddle3, mark_saddle4, mark_stub
 from awlmark.core.run.line import Line, Vector
 
 
@@ -42,8 +43,8 @@ def hand_bends(line: Line, trades: tuple[str | None, ...]) -> tuple[HandBend, ..
     """
     found: list[HandBend] = []
     for section in line.sections:
-        trade, method = trades[section.number], section.method.key
-        if trade is None or method not in METHODS:
+        trade, method = trades[section.number], section.method
+        if trade is None or not method.bends:
             continue
         # What was cut before may be kept from another state of the line: where a leg lies now is asked of the line.
         now = {walked.leg.id: walked for walked in section.legs}
@@ -69,7 +70,7 @@ def hand_bends(line: Line, trades: tuple[str | None, ...]) -> tuple[HandBend, ..
     return tuple(sorted(found, key=lambda bend: bend.at_m))
 
 
-def _marks(bend: Bend, before: Bend | None, method: str, trade: str, begins: float) -> tuple[Marked | None, str]:
+def _marks(bend: Bend, before: Bend | None, method: Method, trade: str, begins: float) -> tuple[Marked | None, str]:
     """A bend marked on its piece, or why it cannot be; ``before`` is the bend made before it on the same piece."""
     if before is not None and before.end_m > bend.start_m + CLEAR_M:
         return None, "It would begin before the bend ahead of it ends. It wants a longer leg, an elbow or a body."

@@ -5,6 +5,7 @@ from __future__ import annotations
 import functools
 from typing import Final
 
+from awlmark.core.books.nec.printed import printed
 from awlmark.core.books.nec.sizing.boxes import BY_VOLUME, PULL_BOX
 from awlmark.core.names import METAL_NAMES
 from awlmark.core.quantities import draw_trade_size, print_gauge
@@ -108,8 +109,9 @@ def item_name(key: str) -> str:
         return f"Anti-short bushing for {rest[0].upper()} cable"
     if kind in ("staple", "clamp"):
         return f"{rest[0].upper()} cable {kind}"
-    method = {"emt": "EMT", "pvc40": "PVC 40", "pvc80": "PVC 80"}.get(rest[0], rest[0].upper())
-    if kind == "connector" and rest[0] in ("rmc", "imc"):
+    row = next((row for row in printed("methods").rows if row["method"] == rest[0]), None)
+    method = rest[0].upper() if row is None else row["name"]
+    if kind == "connector" and row is not None and row["joint"] == "threaded":
         # Threaded pipe enters a box between its own nuts.
         kind = "pair of locknuts with a bushing"
     return f"{draw_trade_size(rest[1])} {method} {_SIZED.get(kind, kind)}"

@@ -9,7 +9,7 @@ import time
 import numpy as np
 from scipy.optimize import Bounds, LinearConstraint, linprog, milp
 
-from awlmark.core.books.nec.edition import Floats, Ints
+from awlmark.core.arrays import Floats, Ints
 
 _NODES = 2048
 """Steps of a search between looks at the clock."""

@@ -77,7 +77,7 @@ def count_wire(tally: Tally) -> None:
         feet = cut_feet(case, sections)
         marks = [walked.leg.id for section in sections for walked in section.legs]
         if cable:
-            method = sections[0].method.key
+            made, method = sections[0].method, sections[0].method.key
             ways = case.hots + case.neutral
             keys = tuple(f"cable:{method}:{m}:{s}:{ways}" for m in METAL_NAMES for s in book.sizes)
             tally.put("Wire", keys, cables, feet, *marks, unit="ft", pieces=(feet,))
@@ -85,7 +85,7 @@ def count_wire(tally: Tally) -> None:
             boxes = [walked.leg.id for section in sections for walked in section.legs[:-1] if walked.leg.end == "box"]
             ends = [marks[0], *boxes, marks[-1]]
             tally.many("Fittings", f"clamp:{method}", ends, 2.0 + 2.0 * len(boxes))
-            if method == "ac":
+            if made.bushed:
                 # 320.40: an insulating bushing wherever its armour is cut.
                 tally.many("Fittings", f"anti-short bushing:{method}", ends, 2.0 + 2.0 * len(boxes))
             if case.hots == 2 and not case.neutral:
@@ -116,7 +116,7 @@ def count_way(tally: Tally) -> None:
     if pipes:
         feet = float(math.ceil(sum(section.length_m for section in pipes) / FOOT_M - 1e-6))
         tally.add("Sundries", "pull string", pipes[0].legs[0].leg.id, feet, "ft")
-    glued = [section for section in pipes if section.method.key.startswith("pvc")]
+    glued = [section for section in pipes if section.method.joint == "glued"]
     for section in glued:
         tally.add("Sundries", "cement", section.legs[0].leg.id, float(section is glued[0]))
     hard = [stretch for stretch in case.line.stretches if stretch.raceway and stretch.bends_deg > SLICK_DEG + 1e-6]
@@ -146,10 +146,10 @@ def _raceway(tally: Tally, section: Section, stone: list[Face]) -> None:
     runs = runs_of(case.line, section)
     tally.fit("Raceway", "elbow", number, *runs.elbows)
     _sticks(tally, section, runs, len(runs.elbows) + runs.meets - runs.chains)
-    key = section.method.key
-    belled, threaded = key.startswith("pvc"), key in ("rmc", "imc")
+    joint = section.method.joint
+    belled, threaded = joint == "glued", joint == "threaded"
     ends, hubs = _open_ends(legs)
-    wet = section.wet and key == "emt"
+    wet = section.wet and joint == "screwed"
     # Plastic is glued into the hubs of its own bodies, heavy pipe screwed; a thin tube has a connector there.
     joined = ends if belled or threaded else ends + hubs
     tally.fit("Fittings", "adapter and locknut" if belled else f"{RAINTIGHT * wet}connector", number, *joined)
@@ -190,7 +190,7 @@ def _at_body(case: Case, number: int) -> bool:
 def _sticks(tally: Tally, section: Section, runs: Runs, joints: int) -> None:
     """Sticks and couplings, whose number goes by what the fittings of a row's trade size take up."""
     book, index = tally.table.case.book, tally.columns[section.number]
-    belled = section.method.key.startswith("pvc")
+    belled = section.method.joint == "glued"
     sticks, couplings = np.zeros(len(book.trade_sizes) + 1), np.zeros(len(book.trade_sizes) + 1)
     for at in (*([-1] if bool((index < 0).any()) else ()), *taken(index)):
         trade = book.trade_sizes[at] if at >= 0 else None
@@ -200,7 +200,7 @@ def _sticks(tally: Tally, section: Section, runs: Runs, joints: int) -> None:
         number = sum([many for length_um, many in kinds if not (belled and length_um == STICK_UM)])
         couplings[at] = max(0, number + joints + (runs.whole_runs(trade) if belled else 0))
     marks = [walked.leg.id for walked in section.legs]
-    joint = f"{RAINTIGHT * (section.wet and section.method.key == 'emt')}coupling"
+    joint = f"{RAINTIGHT * (section.wet and section.method.joint == 'screwed')}coupling"
     for aisle, kind, count in (("Raceway", "stick", sticks), ("Fittings", joint, couplings)):
         if count.any():
             tally.put(aisle, sized(kind, section.method, tally.table.case), index, count[index], *marks)

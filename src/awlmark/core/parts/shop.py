@@ -9,10 +9,9 @@ from typing import Final
 import msgspec
 import numpy as np
 
+from awlmark.core.arrays import Flags, Floats
 from awlmark.core.books import Book
-from awlmark.core.books.nec.edition import Floats
 from awlmark.core.books.nec.sizing.boxes import OFFERED
-from awlmark.core.circuit.terms import Flags
 from awlmark.core.finding import HOLDS, NOTE, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
@@ -22,7 +21,6 @@ from awlmark.core.run.line import Line, Section
 
 RACEWAY_KINDS: Final = ("stick", "elbow", "coupling", "connector", "adapter and locknut", "strap", "body", "pull elbow",
                         "expansion", "bushing")  # fmt: skip
-OTHER_METHOD: Final = {"emt": "pvc40", "pvc40": "pvc80", "pvc80": "rmc", "rmc": "imc", "imc": "rmc"}
 OTHER_INSULATION: Final = {"thwn-2": "xhhw-2", "xhhw-2": "thwn-2", "rhw-2": "xhhw-2"}
 
 
@@ -259,7 +257,7 @@ def _raceway(line: Line, book: Book, key: tuple[str, str], trades: tuple[str | N
         )
         for larger in sizes[sizes.index(trade) + 1 :][:1]
     ]
-    other = OTHER_METHOD.get(method)
+    other = book.methods[method].alternative
     if other:
         fixes.append(Fix(f"{book.methods[other].name} instead", _method(sections, other)))
     return tuple(fixes)

@@ -267,7 +267,7 @@ def runs_of(line: Line, section: Section) -> Runs:
     # Legs that an edit leaves alone are the same objects: what was worked out for them stands.
     before = line.legs[first - 2] if first > 1 else None
     shape = tuple([(id(walked.leg), walked.turn_deg) for walked in section.legs])
-    key = section.method.key, shape, None if before is None else (id(before.leg), before.turn_deg)
+    key = section.method, shape, None if before is None else (id(before.leg), before.turn_deg)
     kept = _kept.get(key)
     if kept is None:
         while len(_kept) >= MOST_KEPT:
@@ -336,7 +336,7 @@ class _Run:
         trade = self.trade
         if walked.turn_deg < 1e-6 or trade is None:
             return
-        method, corner = walked.method.key, self.length
+        method, corner = walked.method, self.length
         self.length -= hand_gain_m(method, trade) * walked.turn_deg / 90
         start = corner - hand_reach_m(method, trade) - CLEAR_M
         self.bends.append(Bend(walked, True, corner, start, corner + hand_radius_m(method, trade)))

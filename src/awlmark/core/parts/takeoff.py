@@ -8,9 +8,8 @@ from collections.abc import Sequence
 import msgspec
 import numpy as np
 
-from awlmark.core.books.nec.edition import Floats, Ints
+from awlmark.core.arrays import Flags, Floats, Ints
 from awlmark.core.circuit.case import Table
-from awlmark.core.circuit.terms import Flags
 from awlmark.core.parts.buying import Bought
 from awlmark.core.parts.end_items import count_ends
 from awlmark.core.parts.part_names import ORDER, item_name

@@ -8,7 +8,8 @@ from collections.abc import Sequence
 import msgspec
 import numpy as np
 
-from awlmark.core.books.nec.edition import Floats, Ints, Method
+from awlmark.core.arrays import Floats, Ints
+from awlmark.core.books.nec.edition import Method
 from awlmark.core.circuit.case import Case, Table
 
 FEW = 512

@@ -106,7 +106,7 @@ def count_trench(tally: Tally) -> None:
 def count_met(tally: Tally, section: Section) -> None:
     """What the legs of a section meet: movement, nails, walls, a sleeve."""
     case, cable = tally.table.case, section.method.cable
-    if section.method.key in ("pvc40", "pvc80"):
+    if section.method.grows:
         slips = [walked.leg.id for walked in section.legs if walked.leg.slip]
         tally.fit("Fittings", "expansion", section.number, *slips)
     for walked in [walked for walked in section.legs if walked.leg.edge_m is not None]:

@@ -9,7 +9,7 @@ from typing import Final
 
 import numpy as np
 
-from awlmark.core.books.nec.edition import Floats
+from awlmark.core.arrays import Floats
 
 Point = tuple[float, float]
 Shape = tuple[Point, ...]

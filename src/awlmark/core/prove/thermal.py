@@ -9,7 +9,7 @@ from typing import Final
 import msgspec
 import numpy as np
 
-from awlmark.core.books.nec.edition import Floats
+from awlmark.core.arrays import Floats
 from awlmark.core.job.model import MATERIALS
 from awlmark.core.prove.network import CONTACT_OHM, HEALTHY, Faults
 from awlmark.core.run.pull_tension import MM2_PER_CMIL

@@ -8,13 +8,14 @@ from typing import Final
 
 import msgspec
 
+from awlmark.core.books.nec.edition import Method
 from awlmark.core.books.nec.printed import number, printed
 from awlmark.core.errors import InputError
 from awlmark.core.quantities import FOOT_M, INCH_M
 
 STICK_M: Final = 10 * FOOT_M
 """Raceway comes in such lengths."""
-METHODS: Final = ("emt", "pvc40", "pvc80")
+SHOE: Final = "shoe"
 SADDLE_CENTRE_DEG: Final = 45.0
 SADDLE_SIDE_DEG: Final = 22.5
 SADDLE_SPREAD: Final = 2.5
@@ -70,32 +71,32 @@ def _bender(trade_size: str) -> tuple[float, float]:
 
 
 @functools.cache
-def outside_m(method: str, trade_size: str) -> float:
+def outside_m(method: Method, trade_size: str) -> float:
     """Outside diameter of a raceway [m]; nothing known is an inch."""
     for row in printed("raceway_outside_diameter").rows:
-        if row["raceway"] == method.upper() and row["trade_size"] == trade_size:
+        if row["raceway"] == method.key.upper() and row["trade_size"] == trade_size:
             return number(row["outside_diameter_in"]) * INCH_M
     return INCH_M
 
 
-def hand_radius_m(method: str, trade_size: str) -> float:
+def hand_radius_m(method: Method, trade_size: str) -> float:
     """Radius of a bend made by hand to its centre line [m]: in a shoe, or with heat."""
-    return bend_radius_m(trade_size, one_shot=method == "emt")
+    return bend_radius_m(trade_size, one_shot=method.bends == SHOE)
 
 
 @functools.cache
-def hand_gain_m(method: str, trade_size: str) -> float:
+def hand_gain_m(method: Method, trade_size: str) -> float:
     """What a 90 by hand saves [m]: the bender's own figure for EMT, plain geometry where there is no hand bender."""
-    if method == "emt" and trade_size in _bent_by_hand():
+    if method.bends == SHOE and trade_size in _bent_by_hand():
         return _bender(trade_size)[1]
     return gain_m(hand_radius_m(method, trade_size), outside_m(method, trade_size))
 
 
 @functools.cache
-def hand_reach_m(method: str, trade_size: str) -> float:
+def hand_reach_m(method: Method, trade_size: str) -> float:
     """Raceway that a 90 by hand wants before its corner [m]: its radius to the back, or the bender's take-up."""
     reach = hand_radius_m(method, trade_size) + outside_m(method, trade_size) / 2
-    return max(reach, _bender(trade_size)[0]) if method == "emt" and trade_size in _bent_by_hand() else reach
+    return max(reach, _bender(trade_size)[0]) if method.bends == SHOE and trade_size in _bent_by_hand() else reach
 
 
 @functools.cache
@@ -123,13 +124,13 @@ def exact_factors(angle_deg: float) -> tuple[float, float]:
     return 1 / math.sin(angle), math.tan(angle / 2)
 
 
-def mark_stub(method: str, trade_size: str, stub_m: float) -> Marked:
+def mark_stub(method: Method, trade_size: str, stub_m: float) -> Marked:
     """A 90 whose far leg stands ``stub_m`` high: one mark, take-up back from the height.
 
     Plastic is heated, so there is no shoe: the heat begins where the bend does and is as long as its arc.
     """
     radius, gain = hand_radius_m(method, trade_size), hand_gain_m(method, trade_size)
-    if method != "emt":
+    if method.bends != SHOE:
         arc = math.pi / 2 * radius
         start = stub_m - outside_m(method, trade_size) / 2 - radius
         _reach(start, "stub", "taller than the bend's own radius")

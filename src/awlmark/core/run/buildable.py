@@ -6,8 +6,8 @@ from typing import Final
 
 import numpy as np
 
+from awlmark.core.arrays import Floats
 from awlmark.core.books import Book
-from awlmark.core.books.nec.edition import Floats
 from awlmark.core.finding import HOLDS, NOTE, STOP, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
@@ -65,7 +65,7 @@ def _changes(before: Walked, after: Walked, book: Book) -> Finding:
     """One wiring method becomes another where nothing stands that joins them (300.15)."""
     cable = before.method.cable or after.method.cable
     names = f"{before.method.name} becomes {after.method.name}"
-    if before.method.raceway >= 0 and before.method.key[:3] == after.method.key[:3] == "pvc":
+    if before.method.family and before.method.family == after.method.family:
         text = f"{names} at the end of {named(before)}: a PVC coupling joins them."
         return about_leg(before, "changes", HOLDS, "Schedule changes", text, f"{book.title} 352.48", at_m=before.end_m)
     text = (

@@ -45,9 +45,7 @@ def opening_m(site_low_c: float, site_high_c: float, install_c: float, travel_m:
 
 def plastic(walked: Walked) -> bool:
     """Whether a leg is rigid plastic pipe that the weather reaches."""
-    return (
-        walked.method.key in ("pvc40", "pvc80") and walked.place in ("outdoor", "roof", "attic") and not walked.crosses
-    )
+    return walked.method.grows and walked.place in ("outdoor", "roof", "attic") and not walked.crosses
 
 
 def straight_runs(line: Line) -> list[list[Walked]]:

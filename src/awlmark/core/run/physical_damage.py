@@ -23,18 +23,11 @@ STUD_M: Final = 16 * INCH_M
 """Framing on its centres, and the length of a plate along it; common practice."""
 CEILING_M: Final = 2.1
 """A level leg this high lies overhead, out of the way of blows; common practice."""
-SOFT: Final = ("nm", "uf", "ac", "mc", "ser")
-"""Cables, whose jacket a blow or a nail gets through."""
-THIN: Final = ("pvc40", "ent", "lfnc", "lfmc", "fmc")
-"""Pipe that may not be where it can be hit: 352.12(C), 362.12, 356.12(1), 350.12, 348.12."""
-NAILED: Final = (*SOFT, "ent", "fmc", "lfmc", "lfnc")
-"""What 300.4(A) and (D) speak of: all but rigid pipe and EMT."""
-SUN_MARKED: Final = ("uf", "ser", "mc", "ac", "nm", "fmc", "lfmc", "lfnc", "ent")
-"""Methods that the sun spoils unless their marking says otherwise; rigid pipe stands it (310.10(D), from memory)."""
-GUARDS: Final = ("rmc", "imc", "emt", "pvc80")
-"""Pipe over a cable that a blow does not get through, 334.15(B)."""
-DECK_FREE: Final = ("rmc", "imc")
-"""Pipe that roof screws do not get through, 300.4(E)."""
+
+
+def guarded(walked: Walked, book: Book) -> bool:
+    """Whether a cable leg lies in a sleeve that a blow does not get through, 334.15(B)."""
+    return walked.leg.sleeve is not None and book.methods[walked.leg.sleeve].guards
 
 
 def in_framing(walked: Walked) -> bool:
@@ -52,7 +45,7 @@ def studs_crossed(walked: Walked) -> int:
 def nail_plates(walked: Walked) -> int:
     """Steel plates a leg wants: one a stud bored too near its edge, end to end along a stud it runs beside."""
     near = walked.leg.edge_m is not None and walked.leg.edge_m < EDGE_M - 1e-9
-    if not near or walked.method.key not in NAILED or not in_framing(walked):
+    if not near or not walked.method.soft or not in_framing(walked):
         return 0
     return studs_crossed(walked) if walked.heading[2] == 0 else math.ceil(walked.leg.length_m / STUD_M - 1e-9)
 
@@ -66,24 +59,24 @@ def guard_findings(job: Job, line: Line, book: Book) -> list[Finding]:
         legs = [walked for walked in section.legs if not walked.crosses and walked.place != "buried"]
         if not legs:
             continue
-        key = section.method.key
-        if key in SOFT:
+        method = section.method
+        if method.cable:
             for walked in legs:
                 found += _soft(job, walked, book)
             found += _where(section, legs, book)
-        elif key in THIN:
+        elif method.hit_cite:
             for walked in legs:
                 found += _thin(walked, book)
             found += _exposure(section, [walked for walked in legs if walked.leg.id not in rising], book)
-        if key in NAILED:
+        if method.soft:
             for walked in legs:
                 found += _framing(job, walked, book)
-        if key not in DECK_FREE:
+        if not method.screw_proof:
             found += _decking(section, legs, book)
-        if section.method.cable:
+        if method.cable:
             found += _insulation(job, section, legs, book)
     for walked in line.legs:
-        if walked.leg.sun and walked.place in ("outdoor", "roof") and walked.method.key in SUN_MARKED:
+        if walked.leg.sun and walked.place in ("outdoor", "roof") and not walked.method.sun:
             text = f"{named(walked).capitalize()} lies in the sun: only {walked.method.name} marked sunlight resistant."
             found.append(about_leg(walked, "sun", NOTE, "In the sun", text, f"{book.title} 310.10(D)"))
     return found
@@ -108,13 +101,13 @@ def _thin(walked: Walked, book: Book) -> Iterator[Finding]:
     """Thin pipe where it can be hit."""
     if not walked.leg.exposed or in_framing(walked):
         return
-    key = walked.method.key
-    clause = {"pvc40": "352.12(C)", "ent": "362.12", "lfnc": "356.12(1)", "lfmc": "350.12", "fmc": "348.12"}[key]
     text = f"{walked.method.name} on {named(walked)} can be hit: Schedule 80 or rigid metal there."
-    tough = "pvc80" if key == "pvc40" else "rmc"
-    edits = (Put(f"legs[{walked.leg.id}].method", tough), Put(f"legs[{walked.leg.id}].trade_size", None))
-    fixes = (Fix("Schedule 80" if tough == "pvc80" else "Rigid steel", edits),)
-    yield about_leg(walked, "hit", STOP, "Can be hit", text, f"{book.title} 300.4, {clause}", fixes=fixes)
+    stronger = book.methods[walked.method.stronger]
+    edits = (Put(f"legs[{walked.leg.id}].method", stronger.key), Put(f"legs[{walked.leg.id}].trade_size", None))
+    fixes = (Fix(f"{stronger.name} there", edits),)
+    yield about_leg(
+        walked, "hit", STOP, "Can be hit", text, f"{book.title} 300.4, {walked.method.hit_cite}", fixes=fixes
+    )
 
 
 def _exposure(section: Section, legs: list[Walked], book: Book) -> Iterator[Finding]:
@@ -138,14 +131,11 @@ def _overhead(walked: Walked) -> bool:
 def _soft(job: Job, walked: Walked, book: Book) -> Iterator[Finding]:
     """Cable on the face of a garage wall, or anywhere it can be hit, has to be guarded."""
     leg = walked.leg
-    if leg.sleeve in GUARDS:
+    if guarded(walked, book):
         return
     path, cite = f"legs[{leg.id}]", f"{book.title} 334.15(B), 300.4"
     if walked.method.key != "nm":
-        cite = (
-            f"{book.title} 300.4, "
-            + {"ac": "320.12", "mc": "330.12", "uf": "340.12", "ser": "338.12"}[walked.method.key]
-        )
+        cite = f"{book.title} 300.4, {walked.method.hit_cite}"
     pipe = Fix("EMT there", (Put(f"{path}.method", "emt"),))
     sleeve = Fix("A sleeve over it", (Put(f"{path}.sleeve", "emt"),))
     inside = Fix("It runs inside the wall", (Put(f"{path}.mount", "inside"),))
@@ -176,7 +166,7 @@ def _where(section: Section, legs: list[Walked], book: Book) -> Iterator[Finding
     unseen = [
         walked
         for walked in legs
-        if walked.leg.sleeve not in GUARDS
+        if not guarded(walked, book)
         and walked.leg.mount != "inside"
         and walked.leg.exposed is None
         and not (walked.leg.mount == "surface" and walked.place == "garage")
@@ -263,7 +253,7 @@ def _insulation(job: Job, section: Section, legs: list[Walked], book: Book) -> I
             told = ask_legs(section, open_ones, "insulated", "Insulation", text, cite, "insulated", fixes)
             attic = any(walked.place == "attic" for walked in open_ones)
             yield told if not attic else _of_the_wire(told)
-    if key in ("nm", "uf", "ac", "mc", "ser"):
+    if section.method.cable:
         uncounted = [walked for walked in legs if walked.leg.beside is None]
         if uncounted:
             text = (

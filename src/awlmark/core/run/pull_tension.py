@@ -8,7 +8,7 @@ from typing import Final
 import msgspec
 import numpy as np
 
-from awlmark.core.books.nec.edition import Floats
+from awlmark.core.arrays import Floats
 from awlmark.core.quantities import FOOT_M
 
 FRICTION: Final = {"dry": 0.5, "usual": 0.35, "lubricated": 0.2}

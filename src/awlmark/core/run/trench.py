@@ -40,7 +40,7 @@ BED_M: Final = 3 * INCH_M
 """Sand under and over the raceway; common practice."""
 SWELL: Final = 1.25
 """Loose spoil over ground in place; common practice."""
-TOUGH: Final = ("rmc", "imc", "pvc80")
+STEEL_PIPE: Final = "RMC/IMC"
 SHALLOW_A: Final = 20.0
 """Largest breaker of a circuit that may lie shallow, Table 300.5 column 4 [A]."""
 
@@ -93,13 +93,11 @@ def least_cover_m(method: Method, surface: str, shallow: bool = False, dwelling:
     """
     if surface == "drive" and not dwelling:
         surface = "street"
-    if shallow and method.key not in ("rmc", "imc"):
+    group = method.cover_group
+    if shallow and group != STEEL_PIPE:
         group = "residential 120V GFCI 20A"
         if surface == "slab":
             group += " direct burial" if method.cable else " in raceway"
-    else:
-        group = "RMC/IMC" if method.key in ("rmc", "imc") else "nonmetallic raceway"
-        group = "direct buried cable" if method.cable else group
     row = next(
         row
         for row in printed("burial_300_5").rows
@@ -188,7 +186,7 @@ def _under_building(walked: Walked, book: Book) -> list[Finding]:
     )
     text = f"{walked.method.name} under a building lies in a raceway that comes out beyond its walls."
     severity = STOP
-    if walked.method.key == "mc":
+    if walked.method.buried == "listed":
         severity, text = NOTE, "Under a building only MC marked for direct burial lies without a raceway."
     return [about_leg(walked, "under", severity, "Under a building", text, f"{book.title} 300.5(C)", fixes=fixes)]
 
@@ -218,7 +216,7 @@ def _guard(walked: Walked, book: Book) -> list[Finding]:
     path = f"legs[{walked.leg.id}]"
     if walked.method.cable and walked.place != "buried":
         return _cable_riser(walked, book)
-    if walked.method.key in TOUGH or walked.leg.exposed is False:
+    if walked.method.guards_riser or walked.leg.exposed is False:
         return []
     tough = Fix("Schedule 80 there", (Put(f"{path}.method", "pvc80"), Put(f"{path}.trade_size", None)))
     if walked.leg.exposed:
@@ -242,7 +240,7 @@ def _cable_riser(walked: Walked, book: Book) -> list[Finding]:
         )
         return [about_leg(walked, "guard", STOP, "Riser not guarded", text, cite, fixes=(pipe,))]
     cite = f"{book.title} 300.5(D)(4)"
-    if leg.sleeve in TOUGH or leg.exposed is False:
+    if (leg.sleeve is not None and book.methods[leg.sleeve].guards_riser) or leg.exposed is False:
         text = f"{walked.method.name} on {named(walked)} in {leg.sleeve.upper()}, from 18 in below ground to 8 ft."
         text += " A bushing at its end keeps the edge off the jacket (300.5(H))."
         return [about_leg(walked, "guard", HOLDS, "Riser", text, cite)]

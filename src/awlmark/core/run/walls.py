@@ -16,9 +16,7 @@ from awlmark.core.run.line import INSIDE, Line, Walked
 
 NIPPLES_IN: Final = (2.0, 2.5, 3.0, 3.5, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 18.0, 24.0)
 """Lengths that nipples are sold in; common practice."""
-STEEL_NIPPLE, PLASTIC_NIPPLE, SLEEVE, HOLE = "steel nipple", "PVC nipple", "a sleeve with bushings", "a bored hole"
-METAL_PIPE: Final = ("emt", "imc", "rmc")
-"""Methods that a threaded steel nipple goes on with; common practice."""
+STEEL_NIPPLE, SLEEVE, HOLE = "steel nipple", "a sleeve with bushings", "a bored hole"
 THREADS_IN: Final = 1.0
 """What both locknuts and the bushing take of a nipple; common practice."""
 MASONRY: Final = ("stone", "brick", "block", "concrete", "masonry")
@@ -57,9 +55,8 @@ def passage(walked: Walked) -> Passage:
     nipple = next((length for length in NIPPLES_IN if length >= wanted - 1e-9), None)
     inner, outer = walked.place in INSIDE, walked.place_after in INSIDE
     cold = (walked.place in COLD) != (walked.place_after in COLD)
-    key = walked.method.key
-    stone, soft = masonry(walked), not key.startswith("pvc") and key not in METAL_PIPE
-    kind = (SLEEVE if stone else HOLE) if soft else STEEL_NIPPLE if key in METAL_PIPE else PLASTIC_NIPPLE
+    stone, soft = masonry(walked), not walked.method.nipple
+    kind = (SLEEVE if stone else HOLE) if soft else f"{walked.method.nipple} nipple"
     sleeved = stone and not soft
     return Passage(walked.leg.id, thick, nipple, kind, sleeved, inner != outer, bool(walked.leg.fire), cold)
 

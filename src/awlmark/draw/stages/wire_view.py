@@ -22,7 +22,6 @@ from awlmark.draw.kit.picture import BOLD, MIDDLE, TEXT, Picture, shorten, text_
 from awlmark.draw.kit.severity_marks import NAMES, mark
 from awlmark.draw.view_state import Look
 
-CHIPS: Final = ("emt", "pvc40", "pvc80", "lfmc", "mc", "nm")
 _FOOT: Final = 124.0
 
 
@@ -76,7 +75,7 @@ def draw_wire(design: Design, beside: Design | None, look: Look, width: float, h
 
 def _chips(picture: Picture, design: Design, section: Section, width: float) -> None:
     """Wiring methods of the section under the awl; the mark says whether they may lie there."""
-    keys = list(CHIPS)
+    keys = list(design.book.chips)
     if section.method.key not in keys:
         keys[-1] = section.method.key
     wide = (width - 24 - 8 * (len(keys) - 1)) / len(keys)

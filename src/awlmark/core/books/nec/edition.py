@@ -7,14 +7,11 @@ from typing import Final
 
 import msgspec
 import numpy as np
-from numpy.typing import NDArray
 
+from awlmark.core.arrays import Floats, Ints
 from awlmark.core.books.nec.printed import number, printed
 from awlmark.core.errors import InputError
 from awlmark.core.job.model import EDITIONS, MATERIALS
-
-Floats = NDArray[np.float64]
-Ints = NDArray[np.intp]
 
 INCH2_MM2: Final = 645.16
 KFT_KM: Final = 0.3048
@@ -25,10 +22,7 @@ FILL_PERCENT: Final = np.array([60.0, 53.0, 31.0, 40.0])
 NIPPLE, ONE, TWO, MORE = range(4)
 
 
-FLEXIBLE: Final = ("ent", "fmc", "lfmc", "lfnc")
-
-
-class Method(msgspec.Struct, frozen=True):
+class Method(msgspec.Struct, frozen=True, eq=False):
     """One wiring method of methods.csv."""
 
     key: str
@@ -51,11 +45,49 @@ class Method(msgspec.Struct, frozen=True):
     place_cite: str
     ampacity_cite: str
     bend_cite: str
+    flexible: bool
+    """Whether it comes in coils and is bent as it lies: no sticks, elbows or couplings."""
+    soft: bool
+    """Whether a nail gets through it, 300.4(A) and (D)."""
+    hit_cite: str
+    """Clause by which it may not be where it can be hit; empty for what a blow does not get through."""
+    guards_riser: bool
+    """Whether it guards what comes out of the ground where it can be hit, 300.5(D)(4)."""
+    joint: str
+    """``glued``, ``threaded``, ``screwed``, or empty."""
+    bends: str
+    """How it is bent by hand: ``shoe``, ``heat``, or empty."""
+    grows: bool
+    """Whether warmth lengthens it so that it wants expansion fittings, 352.44."""
+    ground_path: bool
+    """Whether it may be the equipment ground, 250.118."""
+    around: str
+    """What lies round the wires: ``steel``, ``al``, ``pvc`` (Table 9)."""
+    sun: bool
+    """Whether it stands the sun without a marking."""
+    screw_proof: bool
+    """Whether roof screws do not get through it, 300.4(E)."""
+    rusts: bool
+    """Whether it rusts in the earth, 300.6."""
+    cover_group: str
+    """Its group in Table 300.5."""
+    nipple: str
+    """What passes a wall with it: ``steel``, ``PVC``, or empty."""
+    family: str
+    """Raceways of one family are joined by a coupling."""
+    bushed: bool
+    """Whether its armour is cut under an insulating bushing, 320.40."""
+    stronger: str
+    alternative: str
+    """Methods offered in its place: where it can be hit, and where it is not to be had."""
+    chip: int
+    compared: int
+    """Its place among the methods that are offered at a click, and compared; nought for none."""
 
     @property
-    def flexible(self) -> bool:
-        """Whether it comes in coils and is bent as it lies: no sticks, elbows or couplings."""
-        return self.key in FLEXIBLE
+    def guards(self) -> bool:
+        """Whether a blow does not get through it: rigid pipe over a cable, 334.15(B)."""
+        return not self.cable and not self.flexible and not self.hit_cite
 
 
 class Receptacle(msgspec.Struct, frozen=True):
@@ -166,6 +198,18 @@ class Book(msgspec.Struct, frozen=True, eq=False):
         """Adjustment factor for a number of current-carrying conductors in one raceway."""
         at = int(np.searchsorted(self.adjust_from, conductors, side="right")) - 1
         return 1.0 if at < 0 else float(self.adjust_factor[at])
+
+    @property
+    def chips(self) -> tuple[str, ...]:
+        """Methods that are offered at a click, in their order."""
+        found = [key for key, each in self.methods.items() if each.chip]
+        return tuple(sorted(found, key=lambda key: self.methods[key].chip))
+
+    @property
+    def compared(self) -> tuple[str, ...]:
+        """Methods that are compared, in their order."""
+        found = [key for key, each in self.methods.items() if each.compared]
+        return tuple(sorted(found, key=lambda key: self.methods[key].compared))
 
     def trade_sizes_of(self, method: Method) -> tuple[str, ...]:
         """Trade sizes a raceway is made in."""
@@ -313,6 +357,26 @@ def _method(row: dict[str, str], raceways: tuple[str, ...]) -> Method:
         place_cite=row["place_cite"],
         ampacity_cite=row["ampacity_cite"],
         bend_cite=row["bend_cite"],
+        flexible=row["flexible"] == "yes",
+        soft=row["soft"] == "yes",
+        hit_cite=row["hit_cite"],
+        guards_riser=row["guards_riser"] == "yes",
+        joint=row["joint"],
+        bends=row["bends"],
+        grows=row["grows"] == "yes",
+        ground_path=row["ground_path"] == "yes",
+        around=row["around"],
+        sun=row["sun"] == "yes",
+        screw_proof=row["screw_proof"] == "yes",
+        rusts=row["rusts"] == "yes",
+        cover_group=row["cover_group"],
+        nipple=row["nipple"],
+        family=row["family"],
+        bushed=row["bushed"] == "yes",
+        stronger=row["stronger"],
+        alternative=row["alternative"],
+        chip=int(row["chip"] or 0),
+        compared=int(row["compared"] or 0),
     )
 
 

@@ -7,9 +7,10 @@ from typing import Final
 import msgspec
 import numpy as np
 
-from awlmark.core.books.nec.edition import COLUMNS_C, Floats, Ints
+from awlmark.core.arrays import Flags, Floats, Ints
+from awlmark.core.books.nec.edition import COLUMNS_C
 from awlmark.core.circuit.case import CONTINUOUS, DEFAULT_TERMINAL_C, LARGE_CIRCUIT_A, SHORT_M, Case, Table
-from awlmark.core.circuit.terms import Flags, Terms
+from awlmark.core.circuit.terms import Terms
 
 
 class Heat(msgspec.Struct, frozen=True):

@@ -8,7 +8,8 @@ from typing import Final
 
 import numpy as np
 
-from awlmark.core.books.nec.edition import COLUMNS_C, KFT_KM, Floats
+from awlmark.core.arrays import Floats
+from awlmark.core.books.nec.edition import COLUMNS_C, KFT_KM
 from awlmark.core.books.nec.printed import number, printed
 from awlmark.core.circuit.case import Case, Table
 from awlmark.core.circuit.terms import Terms
@@ -47,7 +48,7 @@ def resistance_per_km(case: Case, section: int) -> Floats:
     book, method = case.book, case.sections[section].method
     form = case.job.circuit.drop_form
     if form == "table 9":
-        resistance, _reactance = table9(book.sizes, _around(case, section))
+        resistance, _reactance = table9(book.sizes, case.sections[section].method.around)
         return np.where(np.isnan(resistance), book.resistance[:, 0], resistance)
     per_km: Floats = book.resistance[:, 0]
     if method.solid_to:
@@ -61,14 +62,8 @@ def reactance_per_km(case: Case, section: int) -> Floats:
     """Reactance of one conductor in one section, shape (M, S) [ohm/km]; nought but by Table 9."""
     if case.job.circuit.drop_form != "table 9":
         return np.zeros((2, len(case.book.sizes)))
-    _resistance, reactance = table9(case.book.sizes, _around(case, section))
+    _resistance, reactance = table9(case.book.sizes, case.sections[section].method.around)
     return np.nan_to_num(reactance)
-
-
-def _around(case: Case, section: int) -> str:
-    """What lies around the wires: steel, aluminium or nothing of metal."""
-    key = case.sections[section].method.key
-    return "steel" if key in ("emt", "imc", "rmc", "fmc", "lfmc", "ac") else "al" if key == "mc" else "pvc"
 
 
 def _warmth(case: Case, section: int) -> Floats:

@@ -8,10 +8,11 @@ from typing import Final
 import msgspec
 import numpy as np
 
+from awlmark.core.arrays import Flags, Floats, Ints
 from awlmark.core.books import Book
-from awlmark.core.books.nec.edition import FILL_PERCENT, INCH2_MM2, MORE, NIPPLE, ONE, TWO, Floats, Ints, Method
+from awlmark.core.books.nec.edition import FILL_PERCENT, INCH2_MM2, MORE, NIPPLE, ONE, TWO, Method
 from awlmark.core.circuit.case import Table
-from awlmark.core.circuit.terms import Flags, Terms
+from awlmark.core.circuit.terms import Terms
 from awlmark.core.errors import InputError
 from awlmark.core.job.leg import Bundle
 from awlmark.core.run.line import NIPPLE_M

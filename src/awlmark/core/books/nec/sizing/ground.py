@@ -7,11 +7,11 @@ from typing import Final
 import msgspec
 import numpy as np
 
+from awlmark.core.arrays import Flags, Floats, Ints
 from awlmark.core.books import Book
-from awlmark.core.books.nec.edition import Floats, Ints
 from awlmark.core.books.nec.sizing.ampacity import Carried
 from awlmark.core.circuit.case import Case, Table
-from awlmark.core.circuit.terms import Flags, Terms
+from awlmark.core.circuit.terms import Terms
 
 NEARLY: Final = 0.001
 """A ground this close under the proportion is left to the inspector: the tables round further than that."""

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Final
 
-from awlmark.core.circuit.case import METAL_GROUNDS
 from awlmark.core.circuit.chosen_row import Teller
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
@@ -24,7 +23,7 @@ def tell_duties(t: Teller) -> list[Finding]:
     found = []
     book = t.book
     if t.case.job.circuit.raceway_ground and not t.case.raceway_ground:
-        plain = next((section for section in t.case.sections if section.method.key not in METAL_GROUNDS), None)
+        plain = next((section for section in t.case.sections if not section.method.ground_path), None)
         name = plain.method.name if plain else "the run"
         fixes = (Fix("Pull a wire ground", (Put("circuit.raceway_ground", False),)),)
         text = f"{name} is no ground: the raceway serves only where it is metal all the way. A wire is pulled."
@@ -118,7 +117,7 @@ def _corrosion(t: Teller) -> list[Finding]:
     """Metal pipe in the earth keeps only with a coating that suits the soil (300.6)."""
     found = []
     for section in t.case.sections:
-        if section.buried and section.method.key in ("rmc", "imc"):
+        if section.buried and section.method.rusts:
             text = f"{section.method.name} in the earth rusts: wrapped or coated where the soil asks for it."
             article = section.method.place_cite.split(".")[0]
             found.append(Finding(f"rust:{section.number + 1}", NOTE, "Steel in the earth", text,

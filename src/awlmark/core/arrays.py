@@ -1,0 +1,10 @@
+"""Names of array types."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+Ints = NDArray[np.intp]
+Flags = NDArray[np.bool_]
