@@ -33,6 +33,7 @@ import openpyxl
 from awlmark.cli import COMMANDS, EXPORTS, main
 from awlmark.core.entry.cars import add_car
 from awlmark.core.entry.read import read_entry
+from awlmark.core.entry.words import words
 from awlmark.core.errors import AwlmarkError, UnclearError
 from awlmark.core.job import file
 from awlmark.core.job.edit import Put, put
@@ -400,19 +401,7 @@ MORE_WORDS = (
 
 @functools.cache
 def _vocabulary() -> tuple[str, ...]:
-    from awlmark.core.entry.read import (
-        BUILD_WORDS,
-        CIRCUIT_WORDS,
-        FACT_WORDS,
-        PARTS_WORDS,
-        PLACE_WORDS,
-        RUN_WORDS,
-        SUPPLY_WORDS,
-        WIRE_WORDS,
-    )
-
-    tables = (WIRE_WORDS, SUPPLY_WORDS, PARTS_WORDS, PLACE_WORDS, RUN_WORDS, CIRCUIT_WORDS, FACT_WORDS, BUILD_WORDS)
-    first = [word for table in tables for word in table]
+    first = [name for word in words() for name in word.names]
     more = MORE_WORDS.split()
     return tuple(dict.fromkeys([*first, *more, "x" * 300]))
 

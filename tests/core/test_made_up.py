@@ -24,8 +24,8 @@ SCRIPT = textwrap.dedent(
 
     def told(method):
         job = entered(
-            f"48a; up 3 {method}; right 30 {method}; out 8in stone; right 60 {method}; down 4 {method}; trench 60; up 4 k;"
-            "leg 6 cover 18in; leg 5 exposed yes; leg 7 exposed yes; leg 4 slip yes"
+            f"48a; up 3 {method}; right 30 {method}; out 8in stone; right 60 {method}; down 4 {method}; trench 60;"
+            "up 4 k; leg 6 cover 18in; leg 5 exposed yes; leg 7 exposed yes; leg 4 slip yes"
         )
         made = solve(put(job, Put("site.low_c", -10.0), Put("site.high_c", 40.0)))
         parts = {part.key.replace(f":{method}:", ":it:"): part.quantity for part in made.parts}

@@ -24,7 +24,7 @@ GOOD = (
 )
 BAD = (
     ("breaker 55", "breaker", "no standard rating"),
-    ("breaker", "breaker", "One value"),
+    ("breaker", "breaker", "more to say"),
     ("breaker sixty", "breaker", ""),
     ("size 5", "conductor size", ""),
     ("ground 9", "ground size", ""),

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Final
 
-
 LONGEST: Final = 1000
 """Letters of a message: more than anybody reads, whatever a file put into it."""
 

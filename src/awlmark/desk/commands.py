@@ -17,7 +17,7 @@ from awlmark.desk.session import Session
 from awlmark.draw.view_state import SITE_STAGES, in_hand, site_findings
 
 if TYPE_CHECKING:
-    from awlmark.core.entry.read import Reading
+    from awlmark.core.entry.word import Reading
 
 
 class Acts:

@@ -8,14 +8,12 @@ from typing import Final
 from awlmark.core.build.step import Step
 from awlmark.core.build.steps import DEAD_TESTS, RESTORE, next_step, steps_of
 from awlmark.core.build.torque import Dial, dials_of, print_torque, read_torque, set_torque, tick, want_torques
+from awlmark.core.entry.word import Told, Typed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import Job
 from awlmark.core.job.site_records import Note
 from awlmark.core.quantities import print_length, read_length, read_number
 from awlmark.core.solve.design import Design, solve
-
-Told = tuple[str, tuple[Put, ...]]
 
 
 def _step(design: Design, text: str) -> Step:
@@ -35,8 +33,9 @@ def clock() -> str:
     return dt.datetime.now().isoformat(sep=" ", timespec="minutes")
 
 
-def done_words(words: list[str], text: str, job: Job) -> Told:
+def done_words(typed: Typed) -> Told:
     """``done``, ``done 4``, ``done 4 no``: a step is done, in its order."""
+    words, job = typed.words, typed.job
     back = words[-1] == "no"
     design = solve(job)
     step = _step(design, " ".join(words[1 : len(words) - back]))
@@ -60,8 +59,9 @@ def done_words(words: list[str], text: str, job: Job) -> Told:
     return f"step {number} done", (Put(f"build.done[{step.id}]", clock()),)
 
 
-def electrician_words(words: list[str], text: str, job: Job) -> Told:
+def electrician_words(typed: Typed) -> Told:
     """``electrician 11``: left to one; ``electrician 11 no``."""
+    words, job = typed.words, typed.job
     back = words[-1] == "no"
     step = _step(solve(job), " ".join(words[1 : len(words) - back]))
     kept = tuple(one for one in job.build.electrician if one != step.id)
@@ -80,8 +80,9 @@ def _dial(design: Design, name: str) -> Dial:
     return found
 
 
-def torque_words(words: list[str], text: str, job: Job) -> Told:
+def torque_words(typed: Typed) -> Told:
     """``torque charger-1 50 in-lb``, ``torque panel-1 annex``, ``torque tool 0417, checked in May``."""
+    words, text, job = typed.words, typed.text, typed.job
     rest = text.strip().split(None, 1)[1] if len(words) > 1 else ""
     if words[1:2] == ["tool"]:
         return "torque tool", (Put("build.tool", rest[4:].strip()[:60]),)
@@ -100,8 +101,9 @@ def torque_words(words: list[str], text: str, job: Job) -> Told:
     )
 
 
-def tight_words(words: list[str], text: str, job: Job) -> Told:
+def tight_words(typed: Typed) -> Told:
     """``tight``, ``tight charger-1``: the next of tighten, wiggle, tighten; without a name the next screw."""
+    words, job = typed.words, typed.job
     design = solve(job)
     name = words[1] if len(words) > 1 else ""
     dial = _dial(design, name) if name else next((dial for dial in dials_of(design) if dial.done < 3), None)
@@ -110,8 +112,9 @@ def tight_words(words: list[str], text: str, job: Job) -> Told:
     return f"{dial.name}: {('tight', 'wiggled', 'tight again', 'tight again')[dial.done]}", tick(job, dial)
 
 
-def built_words(words: list[str], text: str, job: Job) -> Told:
+def built_words(typed: Typed) -> Told:
     """``built 2 22 1``: leg 2 as it was built; ``built 2 as planned``; ``built take 2`` takes it as the plan."""
+    words, job = typed.words, typed.job
     if len(words) < 3:
         raise InputError("built", "Which leg, and how long?", "such as built 2 22 1, or built take 2")
     take = words[1] == "take"
@@ -130,8 +133,9 @@ def built_words(words: list[str], text: str, job: Job) -> Told:
     return f"leg {number} built {told}", (Put(f"legs[{leg.id}].built_m", value),)
 
 
-def note_words(words: list[str], text: str, job: Job) -> Told:
+def note_words(typed: Typed) -> Told:
     """``note rock at 40 ft``, ``note rock photo pics/7.jpg``: kept with the job."""
+    text, job = typed.text, typed.job
     body, _, photo = text.strip()[4:].strip().partition(" photo ")
     if not body:
         raise InputError("note", "What is to be noted?", "some words, and photo <file> where there is one")
@@ -141,8 +145,9 @@ def note_words(words: list[str], text: str, job: Job) -> Told:
     )
 
 
-def energise_words(words: list[str], text: str, job: Job) -> Told:
+def energise_words(typed: Typed) -> Told:
     """``energise inspector read the torque``: energise with a torque unread, for this reason; ``energise none``."""
+    words, text = typed.words, typed.text
     reason = text.strip().split(None, 1)[1].strip() if len(words) > 1 else ""
     if reason != "none" and len(reason.split()) < 2:
         raise InputError(

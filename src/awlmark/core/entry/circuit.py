@@ -5,10 +5,10 @@ from __future__ import annotations
 from typing import Final
 
 from awlmark.core.books import open_book
-from awlmark.core.entry.terminals import Told
+from awlmark.core.entry.word import Told, Typed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import CHARGE_RANGE_A, Job
+from awlmark.core.job.model import CHARGE_RANGE_A
 from awlmark.core.quantities import print_gauge, read_gauge, read_number
 
 
@@ -18,8 +18,9 @@ def _number_or_open(words: list[str], field: str) -> str | None:
     return None if words[1] == "open" else words[1]
 
 
-def breaker_words(words: list[str], text: str, job: Job) -> Told:
+def breaker_words(typed: Typed) -> Told:
     """``breaker 60``, ``breaker open``: the rating, a standard one."""
+    words, job = typed.words, typed.job
     value = _number_or_open(words, "breaker")
     rating = None if value is None else read_number(value, "breaker", 15, 400, "a")
     if rating is not None and rating not in open_book(job.code).ratings_a:
@@ -28,34 +29,39 @@ def breaker_words(words: list[str], text: str, job: Job) -> Told:
     return f"breaker {'open' if rating is None else f'{rating:g} A'}", (Put("circuit.breaker_a", rating),)
 
 
-def ground_words(words: list[str], text: str, job: Job) -> Told:
+def ground_words(typed: Typed) -> Told:
     """``ground 8``, ``ground open``: the equipment ground's gauge."""
+    words, job = typed.words, typed.job
     value = _number_or_open(words, "ground")
     size = None if value is None else read_gauge(value, open_book(job.code).sizes, "ground size")
     return f"ground {print_gauge(size) if size else 'open'}", (Put("circuit.ground_size", size),)
 
 
-def size_words(words: list[str], text: str, job: Job) -> Told:
+def size_words(typed: Typed) -> Told:
     """``size 4``, ``size open``: gauge of the conductors."""
+    words, job = typed.words, typed.job
     value = _number_or_open(words, "size")
     size = None if value is None else read_gauge(value, open_book(job.code).sizes)
     return f"conductor {print_gauge(size) if size else 'open'}", (Put("circuit.size", size),)
 
 
-def drop_words(words: list[str], text: str, job: Job) -> Told:
+def drop_words(typed: Typed) -> Told:
     """``drop 3%``: most that the branch may drop."""
+    words = typed.words
     value = read_number(" ".join(words[1:]), "drop limit", 0.1, 20, "%")
     return f"drop limit {value:g} %", (Put("circuit.max_drop_percent", value),)
 
 
-def service_words(words: list[str], text: str, job: Job) -> Told:
+def service_words(typed: Typed) -> Told:
     """``service 150``: rating of the service."""
+    words = typed.words
     value = read_number(" ".join(words[1:]), "service rating", 15, 4000, "a")
     return f"service {value:g} A", (Put("supply.service_a", value),)
 
 
-def setting_words(words: list[str], text: str, job: Job) -> Told:
+def setting_words(typed: Typed) -> Told:
     """``set 40``, ``set 40 locked``, ``set open``: what the charger is set to."""
+    words, text = typed.words, typed.text
     if words[1:] == ["open"]:
         return "setting open", (
             Put("charger.setting_a", None),

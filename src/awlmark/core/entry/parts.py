@@ -2,18 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from typing import Final
 
+from awlmark.core.entry.word import Reader, Told, Typed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import Job
 from awlmark.core.job.selection import Spot
 from awlmark.core.parts.example_prices import example_hours
 from awlmark.core.quantities import read_money, read_number
-
-Told = tuple[str, tuple[Put, ...]]
-Reader = Callable[[list[str], Job, Spot], Told]
 
 
 def part_key(spot: Spot, field: str) -> str:
@@ -23,7 +19,8 @@ def part_key(spot: Spot, field: str) -> str:
 
 
 def _number_words(field: str, table: str) -> Reader:
-    def read(words: list[str], job: Job, spot: Spot) -> Told:
+    def read(typed: Typed) -> Told:
+        words, spot = typed.words, typed.spot
         key = part_key(spot, field)
         if words[1:] in (["none"], ["open"]):
             return f"{field} none", (Put(f"{table}[{key}]", None),)
@@ -33,8 +30,9 @@ def _number_words(field: str, table: str) -> Reader:
     return read
 
 
-def _paid_words(words: list[str], job: Job, spot: Spot) -> Told:
+def _paid_words(typed: Typed) -> Told:
     """``paid 118``: what the line in hand really cost."""
+    words, spot = typed.words, typed.spot
     key = part_key(spot, "paid")
     if words[1:] == ["none"]:
         return "paid none", (Put(f"paid[{key}]", None),)
@@ -42,8 +40,9 @@ def _paid_words(words: list[str], job: Job, spot: Spot) -> Told:
     return f"paid {value}", (Put(f"paid[{key}]", value),)
 
 
-def _gone_words(words: list[str], job: Job, spot: Spot) -> Told:
+def _gone_words(typed: Typed) -> Told:
     """``gone``: the part in hand is not to be had; ``gone no``."""
+    words, job, spot = typed.words, typed.job, typed.spot
     key = part_key(spot, "gone")
     kept = tuple(other for other in job.gone if other != key)
     if words[1:] == ["no"]:
@@ -52,29 +51,33 @@ def _gone_words(words: list[str], job: Job, spot: Spot) -> Told:
 
 
 def _percent_words(field: str, path: str, most: float) -> Reader:
-    def read(words: list[str], job: Job, spot: Spot) -> Told:
+    def read(typed: Typed) -> Told:
+        words = typed.words
         value = read_number(" ".join(words[1:]), field, 0, most, "%")
         return f"{field} {value:g} %", (Put(path, value),)
 
     return read
 
 
-def _rate_words(words: list[str], job: Job, spot: Spot) -> Told:
+def _rate_words(typed: Typed) -> Told:
     """``rate 65``: an hour's labour; ``rate none``."""
+    words = typed.words
     value = None if words[1:] == ["none"] else read_money(" ".join(words[1:]), "rate")
     return f"rate {value or 'none'}", (Put("buying.rate_per_h", value),)
 
 
-def _rebate_words(words: list[str], job: Job, spot: Spot) -> Told:
+def _rebate_words(typed: Typed) -> Told:
     """``rebate 30``, ``rebate 30 cap 1000``."""
+    words = typed.words
     text, _, cap = " ".join(words[1:]).partition(" cap ")
     value = read_number(text, "rebate", 0, 100, "%")
     most = read_money(cap, "rebate cap") if cap else None
     return " ".join(words), (Put("buying.rebate_percent", value), Put("buying.rebate_cap", most))
 
 
-def _hours_words(words: list[str], job: Job, spot: Spot) -> Told:
+def _hours_words(typed: Typed) -> Told:
     """``hours charger 1.5``, ``hours 0.2`` for the part in hand: the user's own; ``hours charger none``."""
+    words, spot = typed.words, typed.spot
     named = len(words) > 2
     kind = " ".join(words[1:-1]) if named else part_key(spot, "hours").partition(":")[0]
     if kind not in example_hours():
@@ -83,8 +86,9 @@ def _hours_words(words: list[str], job: Job, spot: Spot) -> Told:
     return f"{kind} {value or 'example'} h each", (Put(f"hours[{kind}]", value),)
 
 
-def _from_words(words: list[str], job: Job, spot: Spot) -> Told:
+def _from_words(typed: Typed) -> Told:
     """``from counter, 3 November``: where and when the price of the part in hand was read."""
+    words, spot = typed.words, typed.spot
     key = part_key(spot, "from")
     text = " ".join(words[1:])
     if not text:
@@ -92,6 +96,7 @@ def _from_words(words: list[str], job: Job, spot: Spot) -> Told:
     return f"price read {text}", (Put(f"price_notes[{key}]", None if text == "none" else text[:120]),)
 
 
+count_came = _number_words("came", "delivered")
 PARTS_WORDS: Final[dict[str, Reader]] = {
     "stock": _number_words("stock", "stock"),
     "came": _number_words("came", "delivered"),

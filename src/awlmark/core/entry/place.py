@@ -3,19 +3,17 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
 from typing import Any, Final
 
 from msgspec.structs import replace
 
+from awlmark.core.entry.word import Reader, Told, Typed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.floor import AREA_KINDS, FIXINGS, NOSES, THING_HIGH_M, THING_KINDS, Area, Bay, Pin, Thing
 from awlmark.core.job.model import Job
 from awlmark.core.quantities import read_length, read_number
 
-Told = tuple[str, tuple[Put, ...]]
-Reader = Callable[[str, Job], Told]
 _SIZE: Final = r"(?P<wide>[^x,\s]+)\s*x\s*(?P<deep>[^x,\s]+)"
 _AT: Final = r"at\s+(?P<x>-?[^,\s]+)\s*,?\s+(?P<y>-?[^,\s]+)"
 PIN_NAMES: Final = ("A", "B", "C")
@@ -43,11 +41,12 @@ def _add(many: str, old: tuple[Any, ...], new: Any) -> tuple[Put, ...]:
     return (Put(f"site.{many}", (*kept, new)),)
 
 
-def _area(text: str, job: Job) -> Told:
+def _area(typed: Typed) -> Told:
     """``room press house 22x16 at -4 -16``: south-west corner east and north of the panel; ``... low 6 high 8``.
 
     ``door side shut``: of a door that is there, whether it stands open while a car charges.
     """
+    text, job = typed.text, typed.job
     known = re.fullmatch(r"door\s+(?P<name>.+?)\s+(?:is\s+|stands\s+)?(?P<how>open|shut|unread)", text, re.IGNORECASE)
     if known is not None:
         doors = [one for one in job.site.things if one.kind == "door"]
@@ -76,8 +75,9 @@ def _area(text: str, job: Job) -> Told:
     return f"{kind} {thing.name}", _add("things", job.site.things, thing)
 
 
-def _pin(text: str, job: Job) -> Told:
+def _pin(typed: Typed) -> Told:
     """``pin B at 93 0``, ``pin B post``, ``pin B high 4``, ``pin B here``, ``pin B rub``."""
+    text, job = typed.text, typed.job
     words = text.split()
     name = words[1].upper() if len(words) > 1 else ""
     if name not in PIN_NAMES:
@@ -103,8 +103,9 @@ def _pin(text: str, job: Job) -> Told:
     raise InputError("pin", f"Can't read '{rest[:40]}'.", f"at 93 0, high 4, here, rub, {', '.join(FIXINGS)}")
 
 
-def _bay(text: str, job: Job) -> Told:
+def _bay(typed: Typed) -> Told:
     """``bay north at 100 -4 facing 180 nose in``: middle, way a car's nose points, ways cars stand."""
+    text, job = typed.text, typed.job
     match = re.fullmatch(
         rf"bay\s+(?P<name>.+?)\s+{_AT}(?:\s+facing\s+(?P<turn>-?\d+(?:\.\d+)?))?(?:\s+nose\s+(?P<nose>in|out|both))?",
         text, re.IGNORECASE,
@@ -123,14 +124,16 @@ def _bay(text: str, job: Job) -> Told:
     return f"bay {bay.name}", _add("bays", job.site.bays, bay)
 
 
-def _cord(text: str, job: Job) -> Told:
+def _cord(typed: Typed) -> Told:
+    text, job = typed.text, typed.job
     words = text.lower().split()
     value = None if words[1:] == ["open"] else read_length(" ".join(words[1:]), "cord", job.units)
     return text, (Put("charger.cord_m", value),)
 
 
-def _band(text: str, job: Job) -> Told:
+def _band(typed: Typed) -> Told:
     """``band 24in to 48in``: heights the charger's maker gives."""
+    text, job = typed.text, typed.job
     low, _, high = text.lower().removeprefix("band").strip().partition(" to ")
     if not high:
         raise InputError("band", "From how low to how high?", "such as band 24in to 48in")
@@ -141,7 +144,8 @@ def _band(text: str, job: Job) -> Told:
 
 
 def _charger_word(field: str) -> Reader:
-    def read(text: str, job: Job) -> Told:
+    def read(typed: Typed) -> Told:
+        text = typed.text
         known = {"yes": True, "no": False, "open": None}
         word = text.partition(" ")[2].strip().lower()
         if word not in known:
@@ -151,8 +155,9 @@ def _charger_word(field: str) -> Reader:
     return read
 
 
-def _clear(text: str, job: Job) -> Told:
+def _clear(typed: Typed) -> Told:
     """``rubfloor bench``: takes an area, a thing or a bay off the floor."""
+    text, job = typed.text, typed.job
     name = text.partition(" ")[2].strip().lower()
     site = job.site
     edits = []

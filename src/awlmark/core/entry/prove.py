@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 from awlmark.core.entry.build import clock
+from awlmark.core.entry.word import Told, Typed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
@@ -12,8 +13,6 @@ from awlmark.core.prove.expect import Test, tests_of
 from awlmark.core.prove.log import add_reading, latest, read_value, sign, strike, waive
 from awlmark.core.quantities import read_temperature
 from awlmark.core.solve.design import solve
-
-Told = tuple[str, tuple[Put, ...]]
 
 
 def _test(job: Job, text: str) -> tuple[Test, str]:
@@ -36,8 +35,9 @@ def _test(job: Job, text: str) -> tuple[Test, str]:
     )
 
 
-def read_words(words: list[str], text: str, job: Job) -> Told:
+def read_words(typed: Typed) -> Told:
     """``read charger 1-2 240.4 V``, ``read 240.4 V`` for the next test; ``by Vale with meter 3`` may follow."""
+    words, text, job = typed.words, typed.text, typed.job
     rest = text.strip().split(None, 1)[1] if len(words) > 1 else ""
     rest, _, instrument = rest.partition(" with ")
     rest, _, who = rest.partition(" by ")
@@ -47,29 +47,33 @@ def read_words(words: list[str], text: str, job: Job) -> Told:
     return said, add_reading(job, test, raw, clock(), who.strip()[:60], instrument.strip()[:60])
 
 
-def except_words(words: list[str], text: str, job: Job) -> Told:
+def except_words(typed: Typed) -> Told:
     """``except megohm 1-G no tester on site``: a test signed over unread or out of its band, for this reason."""
+    words, text, job = typed.words, typed.text, typed.job
     rest = text.strip().split(None, 1)[1] if len(words) > 1 else ""
     test, reason = _test(job, rest.strip())
     return f"except {test.name}: {reason}", waive(job, test, reason)
 
 
-def strike_words(words: list[str], text: str, job: Job) -> Told:
+def strike_words(typed: Typed) -> Told:
     """``strike 4 probe on paint``: reading 4 no longer counts, for this reason."""
+    text, job = typed.text, typed.job
     parts = text.strip().split(None, 2)
     if len(parts) < 3 or not parts[1].isdigit():
         raise InputError("strike", "Which reading, and why?", "such as strike 4 probe on paint")
     return f"reading {parts[1]} struck", strike(job, int(parts[1]), parts[2])
 
 
-def sign_words(words: list[str], text: str, job: Job) -> Told:
+def sign_words(typed: Typed) -> Told:
     """``sign R. Vale``: freezes what was read so far."""
+    text, job = typed.text, typed.job
     who = text.strip()[4:].strip()
     return f"signed by {who}", sign(solve(job), who, clock())
 
 
-def air_words(words: list[str], text: str, job: Job) -> Told:
+def air_words(typed: Typed) -> Told:
     """``air 68F``: air at the charger during the heat test."""
+    words = typed.words
     value = None if words[1:] == ["open"] else read_temperature(" ".join(words[1:]), "air")
     return " ".join(words), (Put("prove.ambient_c", value),)
 

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
 from typing import Final
 
 from awlmark.core.books import open_book
 from awlmark.core.books.nec.printed import printed
 from awlmark.core.entry.bundles import read_bundle
+from awlmark.core.entry.word import Reader, Told, Typed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.leg import BENDS, BODIES, MOUNTS, PLACES, SURFACES, Layer, Leg
@@ -25,9 +25,7 @@ from awlmark.core.quantities import (
 from awlmark.core.run.line import walk
 from awlmark.core.run.reroute import OPPOSITE, go_round, insert, moved_words, reverse, slide, split
 
-Told = tuple[str, tuple[Put, ...]]
 """The echo and the edits of one entry."""
-Reader = Callable[[list[str], Job, Spot], Told]
 _WAYS: Final = "|".join(OPPOSITE)
 
 
@@ -39,16 +37,18 @@ def _leg(job: Job, spot: Spot, field: str) -> tuple[int, Leg]:
     return at + 1, job.legs[at]
 
 
-def _split_words(words: list[str], job: Job, spot: Spot) -> Told:
+def _split_words(typed: Typed) -> Told:
     """``split 2 at 10``."""
+    words, job = typed.words, typed.job
     match = re.fullmatch(r"split (\d+) at (.+)", " ".join(words))
     if match is None:
         raise InputError("split", "Which leg, and how far along?", "such as split 2 at 10")
     return " ".join(words), split(job, int(match[1]), read_length(match[2], "split", job.units))
 
 
-def _insert_words(words: list[str], job: Job, spot: Spot) -> Told:
+def _insert_words(typed: Typed) -> Told:
     """``insert 3 up 2``: before leg 3."""
+    words, job = typed.words, typed.job
     match = re.fullmatch(rf"insert (\d+) ({_WAYS}) (.+)", " ".join(words))
     if match is None:
         raise InputError("insert", "Before which leg, which way, how far?", "such as insert 3 up 2")
@@ -56,8 +56,9 @@ def _insert_words(words: list[str], job: Job, spot: Spot) -> Told:
     return " ".join(words) + moved_words(job, edits), edits
 
 
-def _round_words(words: list[str], job: Job, spot: Spot) -> Told:
+def _round_words(typed: Typed) -> Told:
     """``round 2 at 10 up 2 wide 3``."""
+    words, job = typed.words, typed.job
     match = re.fullmatch(rf"round (\d+) at (.+) ({_WAYS}) (.+) wide (.+)", " ".join(words))
     if match is None:
         raise InputError(
@@ -67,15 +68,17 @@ def _round_words(words: list[str], job: Job, spot: Spot) -> Told:
     return " ".join(words), go_round(job, int(match[1]), at, match[3], aside, wide)
 
 
-def _reverse_words(words: list[str], job: Job, spot: Spot) -> Told:
+def _reverse_words(typed: Typed) -> Told:
+    words, job = typed.words, typed.job
     if len(words) != 2 or not words[1].isdigit():
         raise InputError("reverse", "Which leg?", "its number, such as reverse 2")
     edits = reverse(job, int(words[1]))
     return " ".join(words) + moved_words(job, edits), edits
 
 
-def _slide_words(words: list[str], job: Job, spot: Spot) -> Told:
+def _slide_words(typed: Typed) -> Told:
     """``slide 2 up 1``."""
+    words, job = typed.words, typed.job
     match = re.fullmatch(rf"slide (\d+) ({_WAYS}) (.+)", " ".join(words))
     if match is None:
         raise InputError("slide", "Which leg, which way, how far?", "such as slide 2 up 1")
@@ -83,8 +86,9 @@ def _slide_words(words: list[str], job: Job, spot: Spot) -> Told:
     return " ".join(words) + moved_words(job, edits, int(match[1])), edits
 
 
-def _offset_words(words: list[str], job: Job, spot: Spot) -> Told:
+def _offset_words(typed: Typed) -> Told:
     """``offset 4in``, ``offset 4in 45``, ``offset none``."""
+    words, job, spot = typed.words, typed.job, typed.spot
     number, leg = _leg(job, spot, "offset")
     path = f"legs[{leg.id}].offset"
     if words[1:] in (["none"], ["open"]):
@@ -97,8 +101,9 @@ def _offset_words(words: list[str], job: Job, spot: Spot) -> Told:
     return f"leg {number}, offset {' '.join(words[1:])}", tuple(edits)
 
 
-def _saddle_words(words: list[str], job: Job, spot: Spot) -> Told:
+def _saddle_words(typed: Typed) -> Told:
     """``saddle 2in``, ``saddle 4in wide 6in``, ``saddle none``."""
+    words, job, spot = typed.words, typed.job, typed.spot
     number, leg = _leg(job, spot, "saddle")
     path = f"legs[{leg.id}].saddle"
     text = " ".join(words[1:])
@@ -110,8 +115,9 @@ def _saddle_words(words: list[str], job: Job, spot: Spot) -> Told:
     return f"leg {number}, saddle {text}", tuple(edits)
 
 
-def _box_words(words: list[str], job: Job, spot: Spot) -> Told:
+def _box_words(typed: Typed) -> Told:
     """``box 4 x 2-1/8 square``, ``box 30.3 in3`` as marked, ``box ring 9.5in3``, ``box long 12in``, ``box open``."""
+    words, job, spot = typed.words, typed.job, typed.spot
     number, leg = _leg(job, spot, "box")
     path, text = f"legs[{leg.id}].box", " ".join(words[1:])
     if text == "open":
@@ -150,8 +156,9 @@ def _box_with(number: int, leg: Leg, text: str, job: Job) -> Told:
     return f"leg {number}, box with {text}", (Put(f"{path}_others", found),)
 
 
-def _body_words(words: list[str], job: Job, spot: Spot) -> Told:
+def _body_words(typed: Typed) -> Told:
     """``body LL``: kind of the conduit body at the end of the leg in hand; ``body open``."""
+    words, job, spot = typed.words, typed.job, typed.spot
     number, leg = _leg(job, spot, "body")
     kind = " ".join(words[1:]).upper()
     if kind not in (*BODIES, "OPEN"):
@@ -160,15 +167,17 @@ def _body_words(words: list[str], job: Job, spot: Spot) -> Told:
     return f"leg {number}, body {kind}", edits
 
 
-def _beside_words(words: list[str], job: Job, spot: Spot) -> Told:
+def _beside_words(typed: Typed) -> Told:
     """``beside 2``: other loaded cables that touch this one in insulation or pass the same sealed hole."""
+    words, job, spot = typed.words, typed.job, typed.spot
     number, leg = _leg(job, spot, "beside")
     value = None if words[1:] == ["open"] else int(read_number(" ".join(words[1:]), "cables beside it", 0, 100))
     return f"leg {number}, {' '.join(words)}", (Put(f"legs[{leg.id}].beside", value),)
 
 
-def _sleeve_words(words: list[str], job: Job, spot: Spot) -> Told:
+def _sleeve_words(typed: Typed) -> Told:
     """``sleeve pvc80``, ``sleeve 1 emt``, ``sleeve none``: pipe over the cable of the leg in hand."""
+    words, job, spot = typed.words, typed.job, typed.spot
     number, leg = _leg(job, spot, "sleeve")
     path, book = f"legs[{leg.id}].sleeve", open_book(job.code)
     if words[1:] == ["none"]:
@@ -181,7 +190,8 @@ def _sleeve_words(words: list[str], job: Job, spot: Spot) -> Told:
 
 
 def _choice_words(field: str, known: tuple[str, ...]) -> Reader:
-    def read(words: list[str], job: Job, spot: Spot) -> Told:
+    def read(typed: Typed) -> Told:
+        words, job, spot = typed.words, typed.job, typed.spot
         number, leg = _leg(job, spot, words[0])
         value = words[1] if len(words) == 2 else ""
         if value not in (*known, "open"):
@@ -195,7 +205,8 @@ def _choice_words(field: str, known: tuple[str, ...]) -> Reader:
 
 
 def _yes_words(field: str, *, may_be_open: bool = False) -> Reader:
-    def read(words: list[str], job: Job, spot: Spot) -> Told:
+    def read(typed: Typed) -> Told:
+        words, job, spot = typed.words, typed.job, typed.spot
         number, leg = _leg(job, spot, words[0])
         known: dict[str, bool | None] = {"": True, "yes": True, "no": False} | ({"open": None} if may_be_open else {})
         value = " ".join(words[1:])
@@ -209,7 +220,8 @@ def _yes_words(field: str, *, may_be_open: bool = False) -> Reader:
 def _known_words(field: str, known: dict[str, bool | None]) -> Reader:
     """A word whose answers have names of their own."""
 
-    def read(words: list[str], job: Job, spot: Spot) -> Told:
+    def read(typed: Typed) -> Told:
+        words, job, spot = typed.words, typed.job, typed.spot
         number, leg = _leg(job, spot, words[0])
         value = " ".join(words[1:])
         if value not in known:
@@ -220,7 +232,8 @@ def _known_words(field: str, known: dict[str, bool | None]) -> Reader:
 
 
 def _length_words(field: str) -> Reader:
-    def read(words: list[str], job: Job, spot: Spot) -> Told:
+    def read(typed: Typed) -> Told:
+        words, job, spot = typed.words, typed.job, typed.spot
         number, leg = _leg(job, spot, words[0])
         value = None if words[1:] == ["open"] else read_length(" ".join(words[1:]), words[0], job.units)
         told = "open" if value is None else print_length(value, job.units)
@@ -229,8 +242,9 @@ def _length_words(field: str) -> Reader:
     return read
 
 
-def _layers_words(words: list[str], job: Job, spot: Spot) -> Told:
+def _layers_words(typed: Typed) -> Told:
     """``layers plaster 1in, stone 15in``: what the wall of the leg in hand is built of."""
+    words, job, spot = typed.words, typed.job, typed.spot
     number, leg = _leg(job, spot, "layers")
     parts = [part.split() for part in " ".join(words[1:]).split(",") if part.strip()]
     found = []
@@ -249,8 +263,9 @@ def _layers_words(words: list[str], job: Job, spot: Spot) -> Told:
     return f"leg {number}, {len(found)} layers", tuple(edits)
 
 
-def _site_words(words: list[str], job: Job, spot: Spot) -> Told:
+def _site_words(typed: Typed) -> Told:
     """``site -15C to 45C``, ``site now 12C``: weather of the raceway."""
+    words = typed.words
     text = " ".join(words[1:])
     if text.startswith("now "):
         return " ".join(words), (Put("site.install_c", read_temperature(text[4:], "temperature at installing")),)
@@ -261,8 +276,9 @@ def _site_words(words: list[str], job: Job, spot: Spot) -> Told:
     return " ".join(words), (Put("site.low_c", None), Put("site.high_c", hot), Put("site.low_c", cold))
 
 
-def _heat_words(words: list[str], job: Job, spot: Spot) -> Told:
+def _heat_words(typed: Typed) -> Told:
     """``attic 50C``: how hot it gets where the line runs there, for every leg at once."""
+    words, job = typed.words, typed.job
     place = words[0]
     legs = [walked.leg.id for walked in walk(job, open_book(job.code)).legs if walked.place == place]
     if not legs:

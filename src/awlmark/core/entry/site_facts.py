@@ -2,25 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from typing import Any, Final
 
 from awlmark.core.books import open_book
 from awlmark.core.circuit.case import CONNECTIONS
 from awlmark.core.entry.bundles import read_bundle
-from awlmark.core.entry.terminals import Told
+from awlmark.core.entry.word import Reader, Told, Typed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import OCCUPANCIES, PREFERENCES, Job
+from awlmark.core.job.model import OCCUPANCIES, PREFERENCES
 from awlmark.core.quantities import read_gauge, read_number
-
-Reader = Callable[[list[str], str, Job], Told]
 
 
 def choice(path: str, known: tuple[str, ...], *, opens: bool = False) -> Reader:
     """A word that takes one of a few values; ``open`` takes it back where it may be."""
 
-    def read(words: list[str], text: str, job: Job) -> Told:
+    def read(typed: Typed) -> Told:
+        words = typed.words
         value = " ".join(words[1:])
         if value not in (*known, *(("open",) if opens else ())):
             raise InputError(words[0], f"Can't use '{value[:40]}'.", ", ".join((*known, *(("open",) if opens else ()))))
@@ -33,7 +31,8 @@ def yes_no(path: str, *, opens: bool = True, skip: int = 1) -> Reader:
     """A word that takes yes or no; nothing behind it is a yes, ``open`` takes it back."""
     known: dict[str, bool | None] = {"": True, "yes": True, "no": False} | ({"open": None} if opens else {})
 
-    def read(words: list[str], text: str, job: Job) -> Told:
+    def read(typed: Typed) -> Told:
+        words = typed.words
         value = " ".join(words[skip:])
         if value not in known:
             accepted = ", ".join(word for word in known if word)
@@ -43,12 +42,13 @@ def yes_no(path: str, *, opens: bool = True, skip: int = 1) -> Reader:
     return read
 
 
-def unit_words(words: list[str], text: str, job: Job) -> Told:
+def unit_words(typed: Typed) -> Told:
     """``unit breaker 60``, ``unit pigtail 8``, ``unit listed``, ``unit unvented``, ``unit guarded``: of the charger."""
+    words, job = typed.words, typed.job
     what, rest = (words[1] if len(words) > 1 else ""), " ".join(words[2:])
     facts = ("listed", "unvented", "exports", "guarded", "cabinet")
     if what in facts:
-        return yes_no(f"charger.{what}", opens=what != "cabinet", skip=2)(words, text, job)
+        return yes_no(f"charger.{what}", opens=what != "cabinet", skip=2)(typed)
     if what == "breaker":
         most = None if rest == "open" else read_number(rest, "the unit's largest breaker", 15, 400, "a")
         return " ".join(words), (Put("charger.most_breaker_a", most),)
@@ -66,8 +66,9 @@ def unit_words(words: list[str], text: str, job: Job) -> Told:
     )  # fmt: skip
 
 
-def plug_words(words: list[str], text: str, job: Job) -> Told:
+def plug_words(typed: Typed) -> Told:
     """``plug 14-50``: the plug on the unit's cord, as it is marked."""
+    words = typed.words
     value = " ".join(words[1:])
     known = (*CONNECTIONS[1:], "10-30", "10-50", "tt-30", "l6-30")
     if value not in (*known, "open"):
@@ -75,8 +76,9 @@ def plug_words(words: list[str], text: str, job: Job) -> Told:
     return " ".join(words), (Put("charger.plug", None if value == "open" else value),)
 
 
-def exists_words(words: list[str], text: str, job: Job) -> Told:
+def exists_words(typed: Typed) -> Told:
     """``exists plain``, ``exists gfci``, ``exists none``: the breaker that is there already."""
+    words = typed.words
     value = " ".join(words[1:])
     known = {"plain": "plain", "gfci": "gfci", "none": None}
     if value not in known:
@@ -84,8 +86,9 @@ def exists_words(words: list[str], text: str, job: Job) -> Told:
     return " ".join(words), (Put("existing.breaker", known[value]),)
 
 
-def others_words(words: list[str], text: str, job: Job) -> Told:
+def others_words(typed: Typed) -> Told:
     """``others 3x12 thwn-2, 1x12 ground``, ``others 1x0.55in cable``, ``others none``: what else is in the pipe."""
+    words, job = typed.words, typed.job
     plain = " ".join(words[1:])
     if plain in ("none", "all", "open"):
         edits = [Put("circuit.others_told", plain != "open")]
@@ -99,8 +102,9 @@ def others_words(words: list[str], text: str, job: Job) -> Told:
     return " ".join(words), (Put("circuit.others", found), Put("circuit.others_told", True))
 
 
-def extra_words(words: list[str], text: str, job: Job) -> Told:
+def extra_words(typed: Typed) -> Told:
     """``extra 3``: current-carrying conductors beside this circuit's whose gauge nobody knows."""
+    words = typed.words
     count = int(read_number(" ".join(words[1:]), "extra conductors", 0, 100))
     return " ".join(words), (Put("circuit.extra_ccc", count),)
 

@@ -6,18 +6,19 @@ import re
 
 from awlmark.core.books import open_book
 from awlmark.core.circuit.chosen_row import Teller
+from awlmark.core.entry.word import Told, Typed
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, STOP, Finding
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import DROP_FORMS, GFCI_READINGS, Job
+from awlmark.core.job.model import DROP_FORMS, GFCI_READINGS
 from awlmark.core.quantities import read_gauge, read_length, read_number
 
 _SAMPLE = "such as local nm no, local terminals 60, local ground 8, local raceway 1, local drop yes, local gfci always"
-Told = tuple[str, tuple[Put, ...]]
 
 
-def local_words(words: list[str], text: str, job: Job) -> Told:
+def local_words(typed: Typed) -> Told:
     """``local nm no``, ``local terminals 60``, ``local ground 8``, ``local gfci always``, ``local label Shut off``."""
+    words, text = typed.words, typed.text
     what, value = (words[1], " ".join(words[2:])) if len(words) > 2 else ("", "")
     yes_no = {"yes": True, "no": False}
     fields: dict[str, tuple[str, dict[str, object] | None]] = {
@@ -43,30 +44,34 @@ def local_words(words: list[str], text: str, job: Job) -> Told:
     return " ".join(words), (Put(f"local.{field}", None if value == "none" else value),)
 
 
-def shared_words(words: list[str], text: str, job: Job) -> Told:
+def shared_words(typed: Typed) -> Told:
     """``shared 100``: one wire ground serves this circuit and others, the largest on 100 A; ``shared none``."""
+    words = typed.words
     if words[1:] == ["none"]:
         return "a ground of its own", (Put("circuit.shared_ground_a", None),)
     amps = read_number(" ".join(words[1:]), "breaker of the shared ground", 15, 4000, "a")
     return f"ground shared with circuits up to {amps:g} A", (Put("circuit.shared_ground_a", amps),)
 
 
-def cable_words(words: list[str], text: str, job: Job) -> Told:
+def cable_words(typed: Typed) -> Told:
     """``cable 0.75in``: the larger outside diameter of the run's cable; ``cable open``."""
+    words, job = typed.words, typed.job
     value = " ".join(words[1:])
     wide = None if value == "open" else read_length(value, "cable width", job.units)
     return " ".join(words), (Put("circuit.cable_wide_m", wide),)
 
 
-def raceway_words(words: list[str], text: str, job: Job) -> Told:
+def raceway_words(typed: Typed) -> Told:
     """``bond raceway``, ``bond wire``: what the ground is."""
+    words = typed.words
     if words[1:] not in (["raceway"], ["wire"]):
         raise InputError("bond", "By what is it grounded?", "bond raceway, or bond wire")
     return " ".join(words), (Put("circuit.raceway_ground", words[1] == "raceway"),)
 
 
-def seen_words(words: list[str], text: str, job: Job) -> Told:
+def seen_words(typed: Typed) -> Told:
     """``seen browned``, ``seen double tap no``: what was seen on a circuit that is there already."""
+    words = typed.words
     known = {"browned": "browned", "melted": "melted", "double tap": "double_tap", "loose": "loose"}
     value = " ".join(words[1:])
     no = value.endswith(" no")
@@ -76,8 +81,9 @@ def seen_words(words: list[str], text: str, job: Job) -> Told:
     return " ".join(words), (Put(f"existing.{field}", not no),)
 
 
-def lug_words(words: list[str], text: str, job: Job) -> Told:
+def lug_words(typed: Typed) -> Told:
     """``lug charger 10 to 4 copper 50 lbf-in``, ``lug panel 75 lbf-in``, ``lug charger both``: what its label says."""
+    words, job = typed.words, typed.job
     end = words[1] if len(words) > 1 else ""
     paths = {"panel": "supply.lug", "charger": "charger.lug", "disconnect": "charger.disconnect_lug"}
     if end not in paths or len(words) < 3:
@@ -108,8 +114,9 @@ def lug_words(words: list[str], text: str, job: Job) -> Told:
     return " ".join(words), tuple(edits)
 
 
-def form_words(words: list[str], text: str, job: Job) -> Told:
+def form_words(typed: Typed) -> Told:
     """``form table 9``: how the drop is worked out."""
+    words = typed.words
     value = " ".join(words[1:])
     if value not in DROP_FORMS:
         raise InputError("form", f"Can't use '{value[:40]}'.", ", ".join(DROP_FORMS))

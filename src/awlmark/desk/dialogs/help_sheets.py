@@ -9,10 +9,11 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QTextBrowser, QVBoxLayout, QWidget
 
 import awlmark
+from awlmark.core.entry.words import card
 from awlmark.core.job.model import Job
 from awlmark.core.names import CAUTION
 from awlmark.core.solve.design import Design
-from awlmark.desk.actions import ACTIONS, WORDS
+from awlmark.desk.actions import ACTIONS
 
 CHECKED = (
     "Breaker against 125 % of the charging current",
@@ -73,7 +74,7 @@ def _rows(rows: list[tuple[str, str]]) -> str:
 def show_keys(parent: QWidget) -> QDialog:
     """Keys and words."""
     keys = [(act.keys, act.text.replace("&", "")) for act in ACTIONS if act.keys]
-    return _sheet(parent, "Keys and words", f"<h3>What can be typed</h3>{_rows(list(WORDS))}<h3>Keys</h3>{_rows(keys)}")
+    return _sheet(parent, "Keys and words", f"<h3>What can be typed</h3>{_rows(card())}<h3>Keys</h3>{_rows(keys)}")
 
 
 def show_checked(parent: QWidget) -> QDialog:
