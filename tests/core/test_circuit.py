@@ -24,7 +24,7 @@ from awlmark.core.quantities import FOOT_M, INCH_M
 from awlmark.core.report import circuit_text
 from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
-from tests.support import entered, legs, straight
+from tests.support import LONG, entered, legs, straight
 
 
 def found(job: Job, finding_id: str) -> Finding:
@@ -323,6 +323,27 @@ class Comparing(unittest.TestCase):
         self.assertEqual(own[0].trade_sizes, made.circuit.trade_sizes)
         # The list of the comparison prices the circuit as the design does.
         self.assertAlmostEqual(own[0].price, made.cost, places=2)
+
+    def test_every_row_is_what_solving_with_everything_pinned_tells(self) -> None:
+        outdoors = entered("40a; code 2020; up 3 emt; out 8in; right 30 k")
+        jobs = (
+            demo_job(), straight(32, 60, method="nm"), put(straight(80, 70), Put("circuit.copper_tail", True)), outdoors,
+            put(straight(32, 40), Put("charger.connection", "14-50")),
+        )  # fmt: skip
+        for job in jobs:
+            # The whole of the ratings in the long target; each rating more is the same rows again.
+            found = compare(job, 10_000, breakers=8 if LONG else 2).best
+            self.assertGreater(len(found), 20)
+            for row in found:
+                edits = [Put(f"circuit.{name}", getattr(row, name)) for name in ("breaker_a", "material", "size")]
+                edits.append(Put("circuit.insulation", row.insulation))
+                if row.method:
+                    edits += [Put(f"legs[{leg.id}].method", row.method) for leg in job.legs if leg.method is None]
+                made = solve(put(job, *edits))
+                assert made.circuit is not None
+                with self.subTest(job=job.name, row=row):
+                    self.assertAlmostEqual(row.price, round(made.cost, 2), places=2)
+                    self.assertEqual((row.ground, row.trade_sizes), (made.circuit.ground, made.circuit.trade_sizes))
 
     def test_ranks_and_marks(self) -> None:
         by_price, by_loss = compare(demo_job(), 20), compare(demo_job(), 20, "loss")

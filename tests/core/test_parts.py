@@ -227,7 +227,7 @@ class Cutting(unittest.TestCase):
 
     def test_two_hundred_pieces_come_within_the_time(self) -> None:
         pieces = [Piece(f"leg-{n}", 0.0, (13 + 37 * n % 89) * INCH_M) for n in range(200)]
-        plan = cut_exactly(pieces, 0.5)
+        plan = cut_exactly(pieces)
         self.assertEqual(sorted(at for stick in plan.dealt(pieces) for at in stick), list(range(200)))
         for stick in plan.dealt(pieces):
             self.assertLessEqual(sum(pieces[at].length_m + KERF_M for at in stick), STICK_M + KERF_M + 1e-6)

@@ -13,6 +13,7 @@ from awlmark.core.quantities import (
     draw_length,
     draw_trade_size,
     print_amps,
+    print_conductors,
     print_gauge,
     print_length,
     print_temperature,
@@ -25,6 +26,18 @@ from awlmark.core.quantities import (
 )
 
 SIZES = ("14", "12", "10", "8", "6", "4", "1/0", "250")
+
+
+class Conductors(unittest.TestCase):
+    def test_gauges_and_circular_mils_each_with_its_own_unit(self) -> None:
+        for told, wanted in (
+            ((2, "6", "10"), "2 × 6 + 1 × 10 AWG"),
+            ((3, "4/0", None), "3 × 4/0 AWG"),
+            ((2, "300", "4"), "2 × 300 kcmil + 1 × 4 AWG"),
+            ((2, "500", "250"), "2 × 500 + 1 × 250 kcmil"),
+            ((2, "250", None), "2 × 250 kcmil"),
+        ):
+            self.assertEqual(print_conductors(*told), wanted)
 
 
 class ReadsLengths(unittest.TestCase):

@@ -183,9 +183,23 @@ def read_gauge(text: str, known: tuple[str, ...], field: str = "conductor size")
     return match[1]
 
 
+def is_kcmil(size: str) -> bool:
+    """Whether a size is told in circular mils: the gauges end at 4/0, and 250 kcmil is the next."""
+    return size.isdigit() and int(size) >= 250
+
+
 def print_gauge(size: str) -> str:
     """Print a size with its unit: ``6 AWG``, ``1/0 AWG``, ``250 kcmil``."""
-    return f"{size} kcmil" if size.isdigit() and int(size) >= 250 else f"{size} AWG"
+    return f"{size} kcmil" if is_kcmil(size) else f"{size} AWG"
+
+
+def print_conductors(live: int, size: str, ground: str | None) -> str:
+    """Print the conductors of a circuit: ``2 × 6 + 1 × 10 AWG``, ``2 × 300 kcmil + 1 × 4 AWG``."""
+    if ground is not None and is_kcmil(size) == is_kcmil(ground):
+        return f"{live} × {size} + 1 × {print_gauge(ground)}"
+    if ground is None:
+        return f"{live} × {print_gauge(size)}"
+    return f"{live} × {print_gauge(size)} + 1 × {print_gauge(ground)}"
 
 
 def read_trade_size(text: str, known: tuple[str, ...], field: str = "trade size") -> str:

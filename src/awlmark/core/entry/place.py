@@ -156,7 +156,7 @@ def _charger_word(field: str) -> Reader:
 
 
 def _clear(typed: Typed) -> Told:
-    """``rubfloor bench``: takes an area, a thing or a bay off the floor."""
+    """``clearfloor bench``: takes an area, a thing or a bay off the floor."""
     text, job = typed.text, typed.job
     name = text.partition(" ")[2].strip().lower()
     site = job.site

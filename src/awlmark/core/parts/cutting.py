@@ -11,8 +11,6 @@ import msgspec
 from awlmark.core.parts.sticks import KERF_M, Kinds, Piece, Stick, kinds_of, least_sticks
 from awlmark.core.run.bend_marks import STICK_M
 
-LIMIT_S: Final = 1.0
-"""Time the exact search may take."""
 _SHORT: Final = 1e-9
 _known: dict[Kinds, CutPlan] = {}
 """Plans that the exact search has found, by what was to be cut; they only ever get better."""
@@ -125,26 +123,24 @@ def _taken(left: float, length_um: int, most: int) -> tuple[int, float]:
     return count, left
 
 
-def cut_exactly(pieces: list[Piece], limit_s: float = LIMIT_S) -> CutPlan:
+def cut_exactly(pieces: list[Piece]) -> CutPlan:
     """The fewest sticks, by integer programming; kept for every later :func:`cut` of the same lengths.
 
     Pieces of one length are alike: the program chooses how many sticks follow each pattern of lengths, patterns being
     added while one would help (column generation), and then asks for whole numbers. What it does not prove within the
-    time is the best found, with the least it could be.
+    work it may do is the best found, with the least it could be.
 
     Parameters
     ----------
     pieces : list of Piece
         What is to be cut.
-    limit_s : float
-        Time allowed [s].
     """
     quick = plan_of(pieces)
     if quick.proved or quick.rounds:
         return quick
     from awlmark.core.parts.patterns import fewest
 
-    sticks, least = fewest([piece.length_m for piece in pieces], STICK_M, KERF_M, limit_s)
+    sticks, least = fewest([piece.length_m for piece in pieces], STICK_M, KERF_M)
     patterns = Counter([tuple(sorted([pieces[place].um for place in stick], reverse=True)) for stick in sticks])
     better = None
     if len(sticks) < quick.number:

@@ -4,22 +4,26 @@ from __future__ import annotations
 
 import itertools
 import math
-import time
 
 import numpy as np
 from scipy.optimize import Bounds, LinearConstraint, linprog, milp
 
 from awlmark.core.arrays import Floats, Ints
 
-_NODES = 2048
-"""Steps of a search between looks at the clock."""
+MOST_NODES = 200_000
+"""Steps that all searches for patterns may take together: about a second, and the same on every machine."""
+MOST_COLUMNS = 400
+MOST_BRANCHES = 4000
+"""Nodes of the whole-number program."""
 GRID_M = 1e-6
 """Lengths are rounded to this for the pattern search [m]: all of a stick's together stay far under a kerf."""
 MOST_PATTERNS = 5000
 """Up to so many ways to fill a stick all of them are tried, and the plan is proved."""
 
 
-def fewest(lengths: list[float], stick: float, kerf: float, limit_s: float) -> tuple[tuple[tuple[int, ...], ...], int]:
+def fewest(
+    lengths: list[float], stick: float, kerf: float, most_nodes: int = MOST_NODES
+) -> tuple[tuple[tuple[int, ...], ...], int]:
     """Share lengths out among the fewest sticks.
 
     Parameters
@@ -28,8 +32,8 @@ def fewest(lengths: list[float], stick: float, kerf: float, limit_s: float) -> t
         To be cut [m].
     stick, kerf : float
         Length of a stick and what a cut loses [m].
-    limit_s : float
-        Time allowed [s].
+    most_nodes : int
+        Steps that the search for patterns may take: work, not time, so that one job gives one plan everywhere.
 
     Returns
     -------
@@ -38,7 +42,7 @@ def fewest(lengths: list[float], stick: float, kerf: float, limit_s: float) -> t
     least : int
         No plan can do with fewer: the linear program's value, rounded up, or what the whole one proved.
     """
-    end = time.monotonic() + limit_s
+    left = [most_nodes]
     # The last piece of a stick needs no cut, so a stick holds pieces and kerfs up to its length and one kerf more.
     rounded = [math.floor(length / GRID_M + 1e-3) + math.floor(kerf / GRID_M) for length in lengths]
     room = math.floor(stick / GRID_M + 1e-3) + math.ceil(kerf / GRID_M)
@@ -51,12 +55,12 @@ def fewest(lengths: list[float], stick: float, kerf: float, limit_s: float) -> t
     every = _every_pattern(widths.tolist(), wanted.tolist(), room)
     if every is not None:
         columns = every
-    while every is None and time.monotonic() < end:
+    while every is None and left[0] > 0 and len(columns) < MOST_COLUMNS:
         solved = linprog(np.ones(len(columns)), A_ub=-np.stack(columns, 1), b_ub=-wanted, method="highs")
         if solved.x is None:
             break
         worth = -solved.ineqlin.marginals
-        column, value, whole_search = _best_pattern(worth, widths, wanted, room, end)
+        column, value, whole_search = _best_pattern(worth, widths, wanted, room, left)
         if not whole_search and value <= 1 + 1e-9:
             break
         # Farley's bound: no pattern is worth more than value, so no plan beats this.
@@ -65,13 +69,12 @@ def fewest(lengths: list[float], stick: float, kerf: float, limit_s: float) -> t
         if value <= 1 + 1e-9:
             break
         columns.append(column)
-    left = max(end - time.monotonic(), 0.05)
     whole = milp(
         np.ones(len(columns)),
         constraints=LinearConstraint(np.stack(columns, 1), wanted, np.inf),
         integrality=np.ones(len(columns)),
         bounds=Bounds(0, np.inf),
-        options={"time_limit": left},
+        options={"node_limit": MOST_BRANCHES},
     )
     least = math.ceil(bound - 1e-6)
     if every is not None and whole.status == 0:
@@ -103,21 +106,22 @@ def _every_pattern(widths: list[int], wanted: list[int], room: int) -> list[Ints
     return found if len(widths) <= 24 and fill(0, room) else None
 
 
-def _best_pattern(worth: Floats, widths: Ints, wanted: Ints, room: int, end: float) -> tuple[Ints, float, bool]:
+def _best_pattern(
+    worth: Floats, widths: Ints, wanted: Ints, room: int, left_nodes: list[int]
+) -> tuple[Ints, float, bool]:
     """The pattern worth most, its worth, and whether the search came to its end.
 
-    A bounded knapsack, depth first with the fractional bound.
+    A bounded knapsack, depth first with the fractional bound; every step is taken off ``left_nodes``.
     """
     order = sorted(range(len(widths)), key=lambda at: -worth[at] / widths[at])
     best: list[int] = [0] * len(widths)
     top = 0.0
     taken = [0] * len(widths)
-    nodes = 0
 
     def search(depth: int, left: int, value: float) -> bool:
-        nonlocal best, top, nodes
-        nodes += 1
-        if nodes % _NODES == 0 and time.monotonic() > end:
+        nonlocal best, top
+        left_nodes[0] -= 1
+        if left_nodes[0] < 0:
             return False
         if value > top + 1e-12:
             best, top = list(taken), value

@@ -8,7 +8,7 @@ from typing import Final
 import numpy as np
 
 from awlmark.core.finding import HOLDS
-from awlmark.core.quantities import print_gauge
+from awlmark.core.quantities import is_kcmil, print_gauge
 from awlmark.core.solve.design import Design
 from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten, text_width
 from awlmark.draw.kit.severity_marks import mark
@@ -177,7 +177,7 @@ def _carriers(design: Design) -> list[tuple[float, str, str, str]]:
         worst = (
             "stop" if "stop" in (severity.get("conductor"), severity.get("heat")) else severity.get("conductor", HOLDS)
         )
-        size = circuit.size if "/" in circuit.size or int(circuit.size) > 100 else f"{circuit.size} AWG"
+        size = circuit.size if "/" in circuit.size or is_kcmil(circuit.size) else f"{circuit.size} AWG"
         found.append((circuit.usable_a, f"{size} {circuit.usable_a:.0f}", worst, "conductor"))
     receptacle = design.case.receptacle if design.case else None
     if receptacle is not None:

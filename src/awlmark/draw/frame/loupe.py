@@ -9,7 +9,7 @@ from typing import Final
 from awlmark.core.finding import Finding
 from awlmark.core.names import METAL_NAMES
 from awlmark.core.options.fixes import Quote
-from awlmark.core.quantities import draw_length, draw_trade_size, print_gauge
+from awlmark.core.quantities import draw_length, draw_trade_size, print_conductors
 from awlmark.core.solve.design import Design
 from awlmark.draw.figures.bore import Strand, draw_bore, draw_cable, outside_mm, strands
 from awlmark.draw.kit.picture import BOLD, END, MIDDLE, TEXT, Picture, Segment, shorten, text_width, wrap
@@ -128,11 +128,8 @@ def _caption(picture: Picture, design: Design, look: Look, y: float) -> None:
     trade = circuit.trade_sizes[section.number]
     name = f"{draw_trade_size(trade)} {section.method.name}" if trade else section.method.name
     picture.sentence(16, y, f"{name} at {draw_length(look.seen_m, design.job.units)}, {sized}", 13, BOLD)
-    ground = f" + 1 × {circuit.ground}" if circuit.ground else ""
-    count = circuit.hots + circuit.neutral
-    made = f"{count} × {circuit.size}{ground} AWG {METAL_NAMES[circuit.material]}"
-    if "/" not in circuit.size and int(circuit.size) >= 250:
-        made = f"{count} × {print_gauge(circuit.size)}{ground} AWG {METAL_NAMES[circuit.material]}"
+    conductors = print_conductors(circuit.hots + circuit.neutral, circuit.size, circuit.ground)
+    made = f"{conductors} {METAL_NAMES[circuit.material]}"
     if circuit.insulation and trade:
         made += f", {circuit.insulation.upper()}"
     picture.text(16, y + 20, shorten(made, TEXT, 13, WIDTH - 28), 13, role="ink2")

@@ -12,7 +12,7 @@ from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT
 from awlmark.core.job.model import MATERIALS
 from awlmark.core.job.supply import Lug
 from awlmark.core.names import METAL_NAMES
-from awlmark.core.quantities import draw_trade_size, print_gauge, print_temperature
+from awlmark.core.quantities import draw_trade_size, print_conductors, print_gauge, print_temperature
 from awlmark.core.run.line import Section
 from awlmark.core.solve.design import Design
 from awlmark.core.solve.pick_circuit import Circuit
@@ -129,10 +129,7 @@ def _headings(picture: Picture, pair: tuple[Design | None, Design | None], split
 
 def wire_words(circuit: Circuit) -> str:
     """Conductors of a circuit: ``2 × 6 + 1 × 10 AWG``."""
-    live = circuit.hots + circuit.neutral
-    ground = f" + 1 × {circuit.ground}" if circuit.ground else ""
-    kcmil = "/" not in circuit.size and int(circuit.size) >= 250
-    return f"{live} × {circuit.size}{' kcmil' if kcmil else ''}{ground} AWG"
+    return print_conductors(circuit.hots + circuit.neutral, circuit.size, circuit.ground)
 
 
 def _choices(solved: Design, section: Section, most: int) -> list[str]:

@@ -19,7 +19,7 @@ from awlmark.core.job.edit import Put
 from awlmark.core.job.model import MATERIALS
 from awlmark.core.job.supply import Lug
 from awlmark.core.names import METAL_NAMES
-from awlmark.core.quantities import print_gauge, print_length
+from awlmark.core.quantities import is_kcmil, print_gauge, print_length
 
 BREAKER_TAKES: Final = ((30.0, "8"), (60.0, "4"), (100.0, "1"))
 DEVICE_TAKES: Final = ((20.0, "10"), (60.0, "6"))
@@ -44,7 +44,7 @@ def _order(size: str) -> float:
     if "/" in size:
         return float(size.split("/")[0])
     value = float(size)
-    return value if value > 100 else 1 - value
+    return value if is_kcmil(size) else 1 - value
 
 
 class Landing(msgspec.Struct, frozen=True):
