@@ -327,13 +327,13 @@ class Comparing(unittest.TestCase):
     def test_every_row_is_what_solving_with_everything_pinned_tells(self) -> None:
         outdoors = entered("40a; code 2020; up 3 emt; out 8in; right 30 k")
         jobs = (
-            demo_job(), straight(32, 60, method="nm"), put(straight(80, 70), Put("circuit.copper_tail", True)), outdoors,
-            put(straight(32, 40), Put("charger.connection", "14-50")),
+            demo_job(), straight(32, 60, method="nm"), put(straight(80, 70), Put("circuit.copper_tail", True)),
+            outdoors, put(straight(32, 40), Put("charger.connection", "14-50")),
         )  # fmt: skip
         for job in jobs:
             # The whole of the ratings in the long target; each rating more is the same rows again.
             found = compare(job, 10_000, breakers=8 if LONG else 2).best
-            self.assertGreater(len(found), 20)
+            self.assertGreater(len(found), 10)
             for row in found:
                 edits = [Put(f"circuit.{name}", getattr(row, name)) for name in ("breaker_a", "material", "size")]
                 edits.append(Put("circuit.insulation", row.insulation))
