@@ -2,18 +2,21 @@
 
 import random
 import unittest
+from collections.abc import Iterator
 from unittest import mock
 
+import msgspec
+
+from awlmark.core import memo
 from awlmark.core.books import open_book
-from awlmark.core.circuit import evaluate as checks
 from awlmark.core.errors import InputError
 from awlmark.core.job import limits
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
-from awlmark.core.parts import cutting, shop, sticks
 from awlmark.core.solve import surroundings
 from awlmark.core.solve.design import Design, beside, solve
 from awlmark.data import demo_job
+from tests.support import LONG, straight
 
 EDITS = (
     Put("legs[leg-2].length_m", 9.2),
@@ -47,13 +50,28 @@ def told(design: Design) -> tuple[object, ...]:
     return design.verdict, design.findings, design.circuit, design.parts, design.buses, other and other.circuit
 
 
-def forget() -> None:
-    """Lose everything kept."""
-    surroundings._kept.clear()
-    sticks._kept.clear()
-    shop._last.clear()
-    checks._kept.clear()
-    cutting._quick.cache_clear()
+def flips(job: Job) -> Iterator[tuple[str, object]]:
+    """Another value for every field of the legs, the circuit, the charger, the supply and the local rules."""
+    nodes = {"circuit": job.circuit, "charger": job.charger, "supply": job.supply, "local": job.local}
+    nodes |= {f"legs[{leg.id}]": leg for leg in (job.legs[1], job.legs[4])}
+    typed = {"size": "4", "ground_size": "6", "trade_size": "1", "method": "rmc", "insulation": "xhhw-2", "least": "12",
+             "most": "2/0", "sleeve": "pvc80", "sleeve_size": "2", "box": "4-11/16 x 2-1/8 square", "pigtail": "8",
+             "box_device": "10", "least_ground": "6", "least_raceway": "1", "connection": "14-50"}  # fmt: skip
+    for path, node in nodes.items():
+        for field in msgspec.structs.fields(type(node)):
+            old, rule = (
+                getattr(node, field.name),
+                next((f.rule for f in limits.fields_of(type(node)) if f.name == field.name), None),
+            )
+            at = f"{path}.{field.name}"
+            if field.name in typed:
+                yield at, typed[field.name]
+            elif isinstance(old, bool) or limits._unwrap(field.type)[0] is bool:
+                yield at, not old
+            elif isinstance(rule, limits.OneOf):
+                yield from [(at, value) for value in rule.known if value != old][: 99 if LONG else 2]
+            elif isinstance(rule, limits.Within):
+                yield at, type(old or 0.0)(rule.low + (rule.high - rule.low) / (3 if rule.unit != "m" else 40))
 
 
 class Keeps(unittest.TestCase):
@@ -66,7 +84,7 @@ class Keeps(unittest.TestCase):
                 kept = told(solve(job))
             except InputError:
                 continue
-            forget()
+            memo.clear_all()
             self.assertEqual(kept, told(solve(job)), edit)
             changed += 1
         self.assertGreater(changed, 60)
@@ -80,18 +98,40 @@ class Keeps(unittest.TestCase):
         self.assertIsNot(surroundings.around(job, book, 32.0, 2), first)
 
     def test_what_stands_around_cannot_look_at_legs_or_papers(self) -> None:
-        job = demo_job()
-        bare = surroundings._of(job).bare
-        self.assertEqual(bare.legs, ())
-        self.assertEqual(bare.prices, {})
+        job, book = demo_job(), open_book("nec-2023")
+        bare = surroundings._bare(surroundings._view(job, book, 48.0, 2))
+        self.assertEqual((bare.legs, bare.prices), ((), {}))
         for name in set(Job.__struct_fields__) - set(surroundings.APART):
             self.assertIs(getattr(bare, name), getattr(job, name))
 
-    def test_only_so_much_is_kept(self) -> None:
-        book = open_book("nec-2023")
-        for number in range(3 * surroundings.MOST_KEPT):
-            surroundings.around(put(demo_job(), Put("supply.service_a", 100.0 + number)), book, 48.0, 2)
-        self.assertLessEqual(len(surroundings._kept), surroundings.MOST_KEPT)
+    def test_only_so_much_is_kept_and_all_of_it_goes_at_once(self) -> None:
+        made: list[int] = []
+        kept = memo.Memo[tuple[int], int](3, lambda view: made.append(view[0]) or view[0])  # type: ignore[func-returns-value]
+        for number in (1, 2, 3, 1, 4, 1, 2):
+            self.assertEqual(kept((number,)), number)
+        self.assertEqual((made, len(kept)), ([1, 2, 3, 4, 2], 3))
+        memo.clear_all()
+        self.assertEqual(len(kept), 0)
+
+    def test_every_field_counts(self) -> None:
+        """Each field of what a circuit follows from is changed once: warm, after other jobs, tells what cold tells."""
+        others = [straight(32, 60, method="nm"), straight(80, 70, place="garage"), demo_job()]
+        base = put(demo_job(), Put("legs[leg-2].layers", ()))
+        changed = 0
+        for path, value in flips(base):
+            try:
+                job = put(base, Put(path, value))
+                warm = told(solve(job))
+            except InputError:
+                continue
+            memo.clear_all()
+            with self.subTest(path=path, value=value):
+                cold = told(solve(job))
+                self.assertEqual(warm, cold)
+            solve(base)
+            solve(others[(changed + 1) % 3])
+            changed += 1
+        self.assertGreater(changed, 90)
 
 
 class Checks(unittest.TestCase):

@@ -15,6 +15,7 @@ from awlmark.core.books.nec.sizing.boxes import OFFERED
 from awlmark.core.finding import HOLDS, NOTE, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
+from awlmark.core.memo import Memo
 from awlmark.core.parts.buying import Bought, buy
 from awlmark.core.parts.part_names import item_name
 from awlmark.core.run.line import Line, Section
@@ -136,16 +137,18 @@ def _off_shelf(quantity: float, pieces: tuple[float, ...], there: float) -> tupl
     return sum(left), tuple(left), there
 
 
-_last: list[tuple[dict[str, str], dict[str, str], Shop]] = []
-"""The shop last asked for: an edit elsewhere leaves price book and shelf the same objects."""
+def _open_shop(view: tuple[dict[str, str], dict[str, str]]) -> Shop:
+    prices, stock = view
+    return Shop({key: float(price) for key, price in prices.items()}, _packs(prices), stock)
+
+
+_shops = Memo[tuple[dict[str, str], dict[str, str]], Shop](2, _open_shop)
+"""An edit elsewhere leaves price book and shelf the same objects."""
 
 
 def shop_of(job: Job) -> Shop:
     """The shop of a job."""
-    if not _last or _last[0][0] is not job.prices or _last[0][1] is not job.stock:
-        each = {key: float(price) for key, price in job.prices.items()}
-        _last[:] = [(job.prices, job.stock, Shop(each, _packs(job.prices), job.stock))]
-    return _last[0][2]
+    return _shops((job.prices, job.stock))
 
 
 def _packs(prices: dict[str, str]) -> dict[str, tuple[float, ...]]:

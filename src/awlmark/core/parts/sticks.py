@@ -11,6 +11,7 @@ from typing import Final
 import msgspec
 
 from awlmark.core.books.nec.printed import number, printed
+from awlmark.core.memo import Memo
 from awlmark.core.quantities import INCH_M
 from awlmark.core.run.bend_marks import STICK_M, bend_radius_m, exact_factors, hand_gain_m, hand_radius_m, hand_reach_m
 from awlmark.core.run.line import Line, Section, Walked
@@ -266,18 +267,12 @@ def runs_of(line: Line, section: Section) -> Runs:
     first = section.legs[0].number
     # Legs that an edit leaves alone are the same objects: what was worked out for them stands.
     before = line.legs[first - 2] if first > 1 else None
-    shape = tuple([(id(walked.leg), walked.turn_deg) for walked in section.legs])
-    key = section.method, shape, None if before is None else (id(before.leg), before.turn_deg)
-    kept = _kept.get(key)
-    if kept is None:
-        while len(_kept) >= MOST_KEPT:
-            _kept.pop(next(iter(_kept)))
-        kept = _kept[key] = Runs(section, before)
-    return kept
+    legs, turns = tuple([walked.leg for walked in section.legs]), tuple([walked.turn_deg for walked in section.legs])
+    came = None if before is None else (before.leg, before.turn_deg)
+    return _runs.keep((section.method, legs, turns, came), lambda: Runs(section, before))
 
 
-_kept: dict[object, Runs] = {}
-MOST_KEPT: Final = 48
+_runs = Memo[object, Runs](48)
 
 
 _PLAIN, _BODY, _ELBOW = 0, 1, 2

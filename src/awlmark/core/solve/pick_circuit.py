@@ -13,6 +13,7 @@ from awlmark.core.circuit.evaluate import Evaluated, contenders, judge, pick
 from awlmark.core.circuit.pull_check import StretchPull, pulls, wires_of
 from awlmark.core.job.model import MATERIALS
 from awlmark.core.job.model import Circuit as Pins
+from awlmark.core.memo import Memo
 from awlmark.core.parts.shop import Sizes, shop_of
 from awlmark.core.parts.takeoff import count_items, row_cost
 from awlmark.core.parts.tally import Item
@@ -137,13 +138,15 @@ def pull_circuit(case: Case, picked: Picked) -> tuple[StretchPull, ...]:
     return pulls(case.line, case.book, wires, circuit.trade_sizes) if wires else ()
 
 
-_turned: list[tuple[Pins, Pins]] = []
-"""The pins last turned to the other metal: an edit elsewhere leaves both the same objects."""
+def _turn(view: tuple[Pins, str]) -> Pins:
+    pins, metal = view
+    return replace(pins, material=metal, size=None, ground_size=None, insulation=None)
+
+
+_turned = Memo[tuple[Pins, str], Pins](2, _turn)
+"""The same object for the same pins, so that what follows from it is known again."""
 
 
 def opened(pins: Pins, metal: str) -> Pins:
     """The same pins with another metal, its sizes open."""
-    if not _turned or _turned[0][0] is not pins or _turned[0][1].material != metal:
-        turned = replace(pins, material=metal, size=None, ground_size=None, insulation=None)
-        _turned[:] = [(pins, turned)]
-    return _turned[0][1]
+    return _turned((pins, metal))

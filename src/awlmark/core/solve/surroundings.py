@@ -6,7 +6,7 @@ papers (they are taken out of the job before anything looks), so it can be kept 
 
 from __future__ import annotations
 
-from typing import Final
+from typing import Any, Final
 
 import msgspec
 
@@ -14,6 +14,7 @@ from awlmark.core.books import Book
 from awlmark.core.finding import Finding
 from awlmark.core.job.model import Job
 from awlmark.core.job.supply import SYSTEMS
+from awlmark.core.memo import Memo
 from awlmark.core.need.plan import NeedPlan, need_findings, plan_need
 from awlmark.core.panel.buses import Bus, buses
 from awlmark.core.panel.demand_check import bus_findings
@@ -44,30 +45,45 @@ class Around(msgspec.Struct, frozen=True, eq=False):
     of_balance: tuple[Finding, ...]
 
 
-class _Kept(msgspec.Struct, frozen=True, eq=False):
-    """A job without what is apart, and what was told of it so far."""
-
-    bare: Job
-    around: dict[tuple[float, int], Around]
-    panel: dict[tuple[float, str | None], tuple[Finding, ...]]
-
-
-_kept: dict[tuple[int, ...], _Kept] = {}
-"""By the identity of every field that is looked at; an edit leaves the others the same objects."""
 _LOOKED_AT: Final = tuple(name for name in Job.__struct_fields__ if name not in APART)
+_View = tuple[tuple[object, ...], Book, float, int | str | None]
+"""The fields that are looked at, the book, amps, and spaces of the breaker or size of the raceway."""
 
 
-def _of(job: Job) -> _Kept:
-    key = tuple([id(getattr(job, name)) for name in _LOOKED_AT])
-    kept = _kept.pop(key, None)
-    if kept is None:
-        bare = Job(**{name: getattr(job, name) for name in _LOOKED_AT})
-        kept = _Kept(bare, {}, {})
-        while len(_kept) >= MOST_KEPT:
-            _kept.pop(next(iter(_kept)))
-    # Last come stays longest; the fields in it keep their identity as long as it stands here.
-    _kept[key] = kept
-    return kept
+def _view(job: Job, book: Book, amps: float, more: int | str | None) -> _View:
+    return tuple([getattr(job, name) for name in _LOOKED_AT]), book, amps, more
+
+
+def _bare(view: _View) -> Job:
+    """A job without what is apart: whoever asked it for a leg would find none."""
+    fields: dict[str, Any] = dict(zip(_LOOKED_AT, view[0], strict=True))
+    return Job(**fields)
+
+
+def _around(view: _View) -> Around:
+    bare, book, charge_a, hots = _bare(view), *view[1:3], int(view[3] or 0)
+    volts = SYSTEMS[bare.supply.system][0]
+    need, passed = plan_need(bare.need, volts), buses(bare, charge_a, volts)
+    return Around(
+        need,
+        passed,
+        tuple(need_findings(bare, need, charge_a)),
+        (
+            *bus_findings(bare, passed, charge_a, volts, book),
+            *feeder_findings(bare, book),
+            *space_findings(bare, hots, book),
+        ),
+        tuple(place_findings(bare, book)),
+        tuple(leg_findings(bare, charge_a, hots, book)),
+    )
+
+
+def _of_panel(view: _View) -> tuple[Finding, ...]:
+    return tuple(panel_findings(_bare(view), view[2], view[1], None if view[3] is None else str(view[3])))
+
+
+_arounds = Memo[_View, Around](MOST_KEPT, _around)
+_panels = Memo[_View, tuple[Finding, ...]](MOST_KEPT, _of_panel)
 
 
 def around(job: Job, book: Book, charge_a: float, hots: int) -> Around:
@@ -84,29 +100,9 @@ def around(job: Job, book: Book, charge_a: float, hots: int) -> Around:
     hots : int
         Spaces the breaker takes.
     """
-    kept = _of(job)
-    found = kept.around.get((charge_a, hots))
-    if found is None:
-        bare, volts = kept.bare, SYSTEMS[job.supply.system][0]
-        need, passed = plan_need(bare.need, volts), buses(bare, charge_a, volts)
-        found = kept.around[charge_a, hots] = Around(
-            need,
-            passed,
-            tuple(need_findings(bare, need, charge_a)),
-            (
-                *bus_findings(bare, passed, charge_a, volts, book),
-                *feeder_findings(bare, book),
-                *space_findings(bare, hots, book),
-            ),
-            tuple(place_findings(bare, book)),
-            tuple(leg_findings(bare, charge_a, hots, book)),
-        )
-    return found
+    return _arounds(_view(job, book, charge_a, hots))
 
 
 def of_panel(job: Job, book: Book, breaker_a: float, trade_size: str | None) -> tuple[Finding, ...]:
     """What the panel's own equipment says to a breaker [A] and to the raceway that leaves it."""
-    kept = _of(job)
-    if (breaker_a, trade_size) not in kept.panel:
-        kept.panel[breaker_a, trade_size] = tuple(panel_findings(kept.bare, breaker_a, book, trade_size))
-    return kept.panel[breaker_a, trade_size]
+    return _panels(_view(job, book, breaker_a, trade_size))
