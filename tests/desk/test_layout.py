@@ -1,10 +1,10 @@
 """No text runs into another, none is cut, at every size; advances match the fonts; every mark tells by shape."""
 
+import itertools
 import os
 import subprocess
 import sys
 import textwrap
-from itertools import combinations
 
 from msgspec.structs import replace
 from PySide6.QtCore import QPointF, Qt
@@ -134,15 +134,12 @@ class NothingOverlaps(DeskCase):
             table = _advances()[text.face]["advance"]
             self.assertEqual([letter for letter in text.text if letter not in table], [], text.text)
             self.assertGreaterEqual(text.size, 16 if text.face == "draw" else 13 if len(text.text) > 1 else 9)
-        boxes = [(extent(text), text.text) for text in texts]
-        for (one, said), (other, told) in combinations(boxes, 2):
-            apart = (
-                one[2] <= other[0] + 0.6
-                or other[2] <= one[0] + 0.6
-                or one[3] <= other[1] + 0.6
-                or other[3] <= one[1] + 0.6
-            )
-            self.assertTrue(apart, f"{said!r} {one} runs into {told!r} {other}")
+        # From the top down: only those that share some height can meet.
+        boxes = sorted(((extent(text), text.text) for text in texts), key=lambda each: each[0][1])
+        for at, (one, said) in enumerate(boxes):
+            for other, told in itertools.takewhile(lambda each: each[0][1] < one[3] - 0.6, boxes[at + 1 :]):  # noqa: B023
+                beside = one[2] <= other[0] + 0.6 or other[2] <= one[0] + 0.6 or other[3] <= one[1] + 0.6
+                self.assertTrue(beside, f"{said!r} {one} runs into {told!r} {other}")
 
 
 class Faces(DeskCase):

@@ -50,6 +50,11 @@ def text(job: Job) -> list[str]:
     return [page.extract_text() for page in read(job).pages]
 
 
+def said(job: Job) -> list[str]:
+    """What every page says, before it is a PDF: reading one back takes seconds, and the demo's is read."""
+    return [" ".join(" ".join(line.text for line in page.texts()).split()) for page in packet_pages(solve(job))]
+
+
 class Reading(unittest.TestCase):
     pages: list[str]
 
@@ -87,21 +92,21 @@ class Reading(unittest.TestCase):
 
     def test_a_broken_line_is_told_on_every_page(self) -> None:
         job = put(demo_job(), Put("circuit.breaker_a", 50.0))
-        for page in text(job):
+        for page in said(job):
             self.assertIn("LINE BROKEN", page)
-        self.assertIn("not to be built", text(job)[0])
+        self.assertIn("not to be built", said(job)[0])
 
     def test_an_overruled_finding_prints_its_reason(self) -> None:
         over = Overrule(finding="breaker", reason="inspector saw it on site")
         job = put(demo_job(), Put("circuit.breaker_a", 50.0), Put("overrules", (over,)))
-        self.assertIn("inspector saw it on site", text(job)[0])
+        self.assertIn("inspector saw it on site", said(job)[0])
 
     def test_an_empty_tape_still_makes_a_packet(self) -> None:
         for job, asked in (
             (put(demo_job(), Put("legs", ())), "line"),
             (straight(None, 20), "How many amps does the charger draw?"),
         ):
-            pages = text(job)
+            pages = said(job)
             self.assertIn(asked, pages[0])
             self.assertFalse([page for page in pages if "Steps for the electrician" in page or "Cut plan" in page])
 
@@ -113,28 +118,28 @@ class Reading(unittest.TestCase):
         self.assertNotIn("Power back", sheet)
         for other in ("Steps", "Labels, at true size", "One-line diagram"):
             self.assertTrue(any(other in page for page in self.pages), other)
-        reasoned = "".join(text(read_entry("energise maker gives none", job).job))
+        reasoned = "".join(said(read_entry("energise maker gives none", job).job))
         self.assertIn("Reason: maker gives none", reasoned)
         self.assertNotIn("power stays off", reasoned)
         for dial in dials_of(solve(job)):
             job = read_entry(f"torque {dial.id} 40 in-lb", job).job
-        told = "".join(text(job))
+        told = "".join(said(job))
         self.assertIn("Every torque is read.", told)
         self.assertIn("Energised by", told)
 
     def test_the_test_sheet_tells_what_each_setting_shows(self) -> None:
         job = read_entry("read dead 1-2 0 V", demo_job()).job
-        sheet = next(page for page in text(job) if "At each setting" in page)
+        sheet = next(page for page in said(job) if "At each setting" in page)
         for at in by_setting(solve(job)):
             self.assertIn(f"{at.amps:.1f} A", sheet)
             self.assertIn(f"{at.kw:.2f} kW", sheet)
 
     def test_bends_by_hand_have_their_sheet(self) -> None:
         job = put(demo_job(), Put("legs[leg-1].bend", "hand"))
-        self.assertTrue(any("from its end toward the panel" in page.replace("’", "'") for page in text(job)))
+        self.assertTrue(any("from its end toward the panel" in page.replace("’", "'") for page in said(job)))
 
     def test_control_characters_are_left_out(self) -> None:
-        told = "".join(text(put(demo_job(), Put("name", "a\x07b\r\nATTENDEE:x \u202eexe"))))
+        told = "".join(said(put(demo_job(), Put("name", "a\x07b\r\nATTENDEE:x \u202eexe"))))
         self.assertIn("ATTENDEE", told)
         self.assertNotRegex(told, "[\x07\u202e]")
 

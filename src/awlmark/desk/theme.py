@@ -43,7 +43,10 @@ def dress(application: QApplication, dark: bool) -> None:
         palette.setColor(QPalette.ColorGroup.Disabled, role, color("edge", dark))
     application.setPalette(palette)
     application.setFont(face_font("text", 14))
-    application.setStyleSheet(_style(DARK if dark else LIGHT))
+    style = _style(DARK if dark else LIGHT)
+    if application.styleSheet() != style:
+        # Every widget there is would be dressed anew.
+        application.setStyleSheet(style)
 
 
 def _style(c: dict[str, str]) -> str:
