@@ -19,11 +19,17 @@ TIGHT_MARGIN: Final = 0.05
 """A continuous measure with less than this to spare is tight."""
 
 
+LOWER: Final = "lower"
+"""A fix that lowers the charging current."""
+
+
 class Fix(msgspec.Struct, gc=False, frozen=True):
     """A way out: a short label and the edits that take it."""
 
     label: str
     edits: tuple[Put, ...]
+    kind: str = ""
+    """What it does, where somebody goes by that: :data:`LOWER`; never read off the label."""
 
 
 class Finding(msgspec.Struct, gc=False, frozen=True):

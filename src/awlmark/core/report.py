@@ -193,31 +193,38 @@ def head(design: Design, *, quote: bool = False) -> str:
     return f"{said.split()[0].upper()} as far as asked by {title}, {questions}; your inspector decides."
 
 
+def circuit_rows(design: Design) -> list[tuple[str, str]]:
+    """What the circuit is made of, each with its name; nothing while there is none."""
+    circuit, line = design.circuit, design.line
+    if circuit is None:
+        return []
+    metal = METAL_NAMES[circuit.material]
+    wire = f"{print_gauge(circuit.size)} {metal}"
+    bonded = "the raceway" if circuit.raceway_ground else "unread"
+    usable = "unread" if circuit.usable_a is None else f"{circuit.usable_a:.1f} A"
+    left = f"{circuit.volts - circuit.drop_v:.1f} V at the charger"
+    rows = [
+        ("Charging", f"{circuit.charge_a:g} A, counts as {circuit.need_a:g} A"),
+        ("Breaker", f"{circuit.breaker_a:g} A, {circuit.poles}-pole" + (", ground-fault" if circuit.gfci else "")),
+        (
+            "Conductor",
+            f"{circuit.hots} x {wire}, {circuit.insulation.upper() if circuit.insulation else 'cable, as made'}",
+        ),
+        ("Neutral", wire if circuit.neutral else "none"),
+        ("Ground", f"{print_gauge(circuit.ground)} {metal}" if circuit.ground else bonded),
+        ("Ampacity", f"{usable} with {circuit.terminal_c} C terminals"),
+        ("Run", print_length(line.length_m, design.job.units)),
+        ("Drop", f"{circuit.drop_v:.2f} V, {circuit.drop_percent:.2f} %, {left}"),
+    ]
+    for raceway in raceway_values(design):
+        size = raceway["trade_size"] or "no size fits"
+        rows.append(("Raceway", f"{size} {raceway['type']}, {raceway['fill_percent']} % full"))
+    return rows
+
+
 def circuit_text(design: Design, *, quote: bool = False) -> list[str]:
     """The design in lines for a person."""
-    circuit, line = design.circuit, design.line
-    told = [head(design, quote=quote)]
-    if circuit is not None:
-        metal = METAL_NAMES[circuit.material]
-        kind = (circuit.insulation or "cable").upper() if circuit.insulation else "cable, as made"
-        told += [
-            f"Charging   {circuit.charge_a:g} A, counts as {circuit.need_a:g} A",
-            f"Breaker    {circuit.breaker_a:g} A, {circuit.poles}-pole" + (", ground-fault" if circuit.gfci else ""),
-            f"Conductor  {circuit.hots} x {print_gauge(circuit.size)} {metal}, {kind}",
-            f"Neutral    {print_gauge(circuit.size)} {metal}" if circuit.neutral else "Neutral    none",
-            f"Ground     {print_gauge(circuit.ground)} {metal}"
-            if circuit.ground
-            else f"Ground     {'the raceway' if circuit.raceway_ground else 'unread'}",
-            "Ampacity   "
-            + (f"{circuit.usable_a:.1f} A" if circuit.usable_a is not None else "unread")
-            + f" with {circuit.terminal_c} C terminals",
-            f"Run        {print_length(line.length_m, design.job.units)}",
-            f"Drop       {circuit.drop_v:.2f} V, {circuit.drop_percent:.2f} %, "
-            f"{circuit.volts - circuit.drop_v:.1f} V at the charger",
-        ]
-        for raceway in raceway_values(design):
-            size = raceway["trade_size"] or "no size fits"
-            told.append(f"Raceway    {size} {raceway['type']}, {raceway['fill_percent']} % full")
+    told = [head(design, quote=quote), *(f"{name:11}{text}" for name, text in circuit_rows(design))]
     for finding in quoted(design) if quote else design.findings:
         if finding.severity != HOLDS:
             told.append(f"{finding.severity.upper():7}{finding.title}: {finding.text} ({finding.cite})")

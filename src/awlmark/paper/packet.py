@@ -11,7 +11,7 @@ from awlmark.core.parts.part_names import AISLES
 from awlmark.core.parts.quote import estimate
 from awlmark.core.parts.takeoff import shop_lines
 from awlmark.core.quantities import draw_length, draw_trade_size, print_amps
-from awlmark.core.report import circuit_text, marks_in_words
+from awlmark.core.report import circuit_rows, marks_in_words
 from awlmark.core.solve.design import Design
 from awlmark.draw.kit.picture import BOLD, Picture
 from awlmark.draw.stages.bends_view import NAMES, bends_of
@@ -67,8 +67,7 @@ def _cover(sheets: Sheets) -> None:
     if design.job.note:
         sheets.lines(design.job.note)
     sheets.heading("The circuit")
-    told = [line for line in circuit_text(design)[1:] if line[:3].istitle()]
-    rows = [(line[:11].strip(), line[11:]) for line in told]
+    rows = circuit_rows(design)
     rows.append(("Parts", f"{'from ' if design.unpriced else ''}{design.job.currency}{design.cost:,.2f}"))
     sheets.table((Column("", 18), Column("", 82)), rows, size=11.0)
     _signed(sheets)

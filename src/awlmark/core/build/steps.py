@@ -11,6 +11,7 @@ from awlmark.core.build.fitting import raceway_steps
 from awlmark.core.build.hours import hours_for, moves_of, takes_parts
 from awlmark.core.build.step import Step
 from awlmark.core.build.torque import Dial, dials_of
+from awlmark.core.circuit.pull_check import FORWARD
 from awlmark.core.parts.quote import OWN
 from awlmark.core.quantities import print_gauge, print_length
 from awlmark.core.run.pull_tension import PAIR_N
@@ -122,7 +123,7 @@ def _pull(design: Design) -> list[Step]:
         hands = 2 if usual > PAIR_N / 2.4 else 1
         title = f"Pull stretch {one.number}, {usual / 4.4482:.0f} lbf"
         text = f"Fed {one.pull.feed}: string through first, conductors staggered and taped; {one.pull.says}."
-        at = one.end_m if "panel" in one.pull.feed else one.start_m
+        at = one.end_m if one.pull.feed == FORWARD else one.start_m
         hours = hours_for(design, "pull") / len(design.pulls)
         found.append(
             Step(f"pull:{one.number}", "Pull and land", title, text, at, hours, hands, ("fish tape or string", "tape"))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from awlmark.core.books.nec.sizing.permitted_uses import conduit_edits
 from awlmark.core.circuit.case import CONTINUOUS, Case
 from awlmark.core.circuit.evaluate import Evaluated
-from awlmark.core.finding import Fix
+from awlmark.core.finding import LOWER, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import MATERIALS, SETTINGS_A
 from awlmark.core.names import METAL_NAMES
@@ -49,7 +49,7 @@ class Teller:
         edits = [Put("charger.setting_a", fitting[-1]), Put("charger.setting_restricted", True)]
         if charger.nameplate_a is None:
             return ()
-        return (Fix(f"Set charger to {fitting[-1]:g} A, locked", tuple(edits)),)
+        return (Fix(f"Set charger to {fitting[-1]:g} A, locked", tuple(edits), LOWER),)
 
     def right_size(self) -> tuple[Fix, ...]:
         """Take the smallest size that carries the load, where the run's cables are made in it."""

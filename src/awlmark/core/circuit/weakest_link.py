@@ -9,7 +9,7 @@ import numpy as np
 
 from awlmark.core.circuit.case import CONTINUOUS
 from awlmark.core.circuit.chosen_row import Teller
-from awlmark.core.finding import HOLDS, NOTE, Finding, Fix
+from awlmark.core.finding import HOLDS, LOWER, NOTE, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import SETTINGS_A
 from awlmark.core.names import METAL_NAMES
@@ -92,7 +92,7 @@ def tell_weakest(t: Teller) -> list[Finding]:
         text = f"The {weakest.name} holds the charger to {honest:g} A. Raised by {weakest.raised_by}."
         if t.case.receptacle is None and t.case.job.charger.nameplate_a is not None:
             edits = (Put("charger.setting_a", honest), Put("charger.setting_restricted", True))
-            fixes = (Fix(f"Set charger to {honest:g} A, locked", edits),)
+            fixes = (Fix(f"Set charger to {honest:g} A, locked", edits, LOWER),)
     return [
         Finding(
             id="weakest",

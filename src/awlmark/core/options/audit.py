@@ -8,7 +8,7 @@ import msgspec
 
 from awlmark.core.circuit.chosen_row import Teller
 from awlmark.core.circuit.weakest_link import honest_setting, links
-from awlmark.core.finding import STOP, Finding
+from awlmark.core.finding import LOWER, STOP, Finding
 from awlmark.core.job.model import SETTINGS_A
 from awlmark.core.solve.design import Design
 
@@ -114,4 +114,4 @@ def _kind(finding: Finding) -> str:
 
 def _current_helps(finding: Finding) -> bool:
     """Whether a lower charging current mends a finding: it offers a lower setting."""
-    return any(fix.label.startswith("Set charger to") for fix in finding.fixes)
+    return any(fix.kind == LOWER for fix in finding.fixes)

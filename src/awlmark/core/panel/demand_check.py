@@ -7,7 +7,7 @@ from typing import Any, Final
 import msgspec
 
 from awlmark.core.books import Book
-from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix, grade
+from awlmark.core.finding import HOLDS, LOWER, NOTE, STOP, TIGHT, UNREAD, Finding, Fix, grade
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import SETTINGS_A, Job
 from awlmark.core.job.supply import Load
@@ -174,7 +174,7 @@ def _ways_out(job: Job, found: tuple[Bus, ...], charge_a: float, volts: float) -
         for amps in (amps for amps in reversed(SETTINGS_A) if amps < charge_a):
             if all(bus.rating_a is None or bus.needed_a <= bus.rating_a for bus in count_buses(job, amps, volts, None)):
                 edits = (Put("charger.setting_a", amps), Put("charger.setting_restricted", True))
-                fixes.append(Fix(f"Set charger to {amps:g} A, locked", edits))
+                fixes.append(Fix(f"Set charger to {amps:g} A, locked", edits, LOWER))
                 break
     if not job.demand.managed:
         fixes.append(Fix("Load management", (Put("demand.managed", True),)))

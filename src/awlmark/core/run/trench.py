@@ -17,15 +17,6 @@ from awlmark.core.quantities import INCH_M, print_length
 from awlmark.core.run.leg_finding import about_leg, named
 from awlmark.core.run.line import Line, Walked
 
-LOCATIONS: Final = {
-    "soil": "All locations not specified below",
-    "concrete": "In trench below 2 in thick concrete or equivalent",
-    "building": "Under a building",
-    "slab": "Under min 4 in thick concrete exterior slab",
-    "street": "Under streets highways roads alleys driveways and parking lots",
-    "drive": "One- and two-family dwelling driveways",
-}
-"""Rows of Table 300.5, by how they begin."""
 SURFACE_NAMES: Final = {
     "soil": "open ground",
     "concrete": "2 in of concrete in the trench",
@@ -99,9 +90,7 @@ def least_cover_m(method: Method, surface: str, shallow: bool = False, dwelling:
         if surface == "slab":
             group += " direct burial" if method.cable else " in raceway"
     row = next(
-        row
-        for row in printed("burial_300_5").rows
-        if row["location"].startswith(LOCATIONS[surface]) and row["method"].startswith(group)
+        row for row in printed("burial_300_5").rows if row["surface"] == surface and row["method"].startswith(group)
     )
     return float(row["min_cover_in"]) * INCH_M
 

@@ -30,7 +30,7 @@ DEVICE_TAKES: Final = ((20.0, "10"), (60.0, "6"))
 def fallback_torque(size: str) -> float | None:
     """Torque for a slotted lug of a gauge where no label tells it [lbf-in], Annex I, Table I.1; None beyond it."""
     for row in printed("torque_annex_i").rows:
-        if row["table"] != "I.1" or "over 0.047" not in row["description"]:
+        if row["screw"] != "slotted":
             continue
         low, _, high = row["size_or_screw"].removesuffix(" AWG").removesuffix(" kcmil").partition("-")
         ends = [_order(low), _order(high or low)]
