@@ -12,15 +12,13 @@ import xml.etree.ElementTree as ET
 from pathlib import Path
 from unittest import mock
 
-from hypothesis import given, settings
-from hypothesis import strategies as st
-
 from awlmark.cli import main
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.file import save_job
 from awlmark.core.job.model import Overrule
 from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
+from tests.drawn import given, settings, st
 from tests.support import LONG, straight
 
 

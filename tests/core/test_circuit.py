@@ -3,8 +3,6 @@
 import math
 import unittest
 
-from hypothesis import given, settings
-from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from awlmark.core.books.nec.sizing.boxes import Contents, needed_in3
@@ -24,6 +22,7 @@ from awlmark.core.quantities import FOOT_M, INCH_M
 from awlmark.core.report import circuit_text
 from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
+from tests.drawn import given, settings, st
 from tests.support import LONG, entered, legs, straight
 
 

@@ -15,8 +15,6 @@ from pathlib import Path
 from unittest import mock
 
 import msgspec
-from hypothesis import given, settings
-from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from awlmark.core.errors import AwlmarkError, FileError, InputError
@@ -26,6 +24,7 @@ from awlmark.core.job.leg import Leg
 from awlmark.core.job.model import Job, new_job
 from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
+from tests.drawn import given, settings, st
 from tests.support import LONG, straight
 
 

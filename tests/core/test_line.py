@@ -4,8 +4,6 @@ import itertools
 import math
 import unittest
 
-from hypothesis import given
-from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from awlmark.core.finding import HOLDS, STOP
@@ -18,6 +16,7 @@ from awlmark.core.run.bend_marks import STICK_M
 from awlmark.core.run.supports import spacing, strap_offsets
 from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
+from tests.drawn import given, st
 from tests.support import legs, straight
 
 

@@ -4,8 +4,6 @@ import math
 import unittest
 
 import numpy as np
-from hypothesis import given, settings
-from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from awlmark.core.errors import InputError
@@ -27,6 +25,7 @@ from awlmark.core.panel.load_management import (
 from awlmark.core.panel.meter_data import Metered, demand_edits, doubts, invented_year, keep, kept
 from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
+from tests.drawn import given, settings, st
 from tests.support import straight
 
 CAR = Car(id="c", battery_kwh=60, use_kwh_per_km=0.2, km=(60.0,) * 7, arrive_h=18, leave_h=6, onboard_kw=11.5)

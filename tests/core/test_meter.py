@@ -8,13 +8,12 @@ from pathlib import Path
 from unittest import mock
 
 import numpy as np
-from hypothesis import given, settings
-from hypothesis import strategies as st
 
 from awlmark.core.errors import FileError, UnclearError
 from awlmark.core.panel import meter_csv
 from awlmark.core.panel.meter import Choices, read_meter
 from awlmark.core.panel.meter_data import Metered, covers, demand_edits, doubts, invented_year, write_csv
+from tests.drawn import given, settings, st
 from tests.support import STATE
 
 ESPI = """<?xml version="1.0"?>

@@ -4,8 +4,6 @@ import unittest
 
 import msgspec
 import numpy as np
-from hypothesis import given, settings
-from hypothesis import strategies as st
 
 from awlmark.core.entry.cars import (
     CAR_FACTS,
@@ -29,6 +27,7 @@ from awlmark.core.need.plan import OUTLET, plan_need, reason
 from awlmark.core.options.fixes import quote_fixes
 from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
+from tests.drawn import given, settings, st
 from tests.support import straight
 
 SEDAN = Car(id="a", battery_kwh=60, use_kwh_per_km=0.25 / MILE_KM, km=(40 * MILE_KM,) * 7)

@@ -2,8 +2,6 @@
 
 import unittest
 
-from hypothesis import given, settings
-from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from awlmark.core.entry.supply_facts import supply_facts
@@ -15,6 +13,7 @@ from awlmark.core.job.supply import Board, Demand, Load
 from awlmark.core.options.fixes import quote_fixes
 from awlmark.core.panel.buses import buses
 from awlmark.core.solve.design import solve
+from tests.drawn import given, settings, st
 from tests.support import straight
 
 

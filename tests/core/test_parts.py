@@ -7,9 +7,6 @@ import math
 import unittest
 from collections import Counter
 
-from hypothesis import given
-from hypothesis import strategies as st
-
 from awlmark.core.build.steps import steps_of
 from awlmark.core.entry.read import read_entry
 from awlmark.core.job.edit import Put, put
@@ -21,6 +18,7 @@ from awlmark.core.quantities import INCH_M
 from awlmark.core.run.bend_marks import STICK_M
 from awlmark.core.solve.design import Design, solve
 from awlmark.data import demo_job
+from tests.drawn import given, st
 from tests.support import entered, legs, straight
 
 

@@ -2,15 +2,14 @@
 
 import unittest
 
-from hypothesis import assume, given, settings
-from hypothesis import strategies as st
-
 from awlmark.core.circuit.case import CONNECTIONS, open_case, span
 from awlmark.core.circuit.evaluate import evaluate
 from awlmark.core.errors import InputError
+from awlmark.core.finding import UNREAD
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
 from awlmark.core.solve.design import solve
+from tests.drawn import assume, given, settings, st
 from tests.support import LONG, straight
 
 EXAMPLES = settings(max_examples=300 if LONG else 60, deadline=None)
@@ -114,7 +113,11 @@ class Properties(unittest.TestCase):
             )
         )
         self.assertEqual(pinned.circuit, circuit)
-        self.assertEqual({f.id: f.severity for f in pinned.findings}, {f.id: f.severity for f in made.findings})
+        told, before = ({f.id: f.severity for f in design.findings} for design in (pinned, made))
+        if before["ground"] == UNREAD:
+            # A cable whose ground no table is sure of: who pins it has read it.
+            del told["ground"], before["ground"]
+        self.assertEqual(told, before)
 
     @EXAMPLES
     @given(straight_jobs())

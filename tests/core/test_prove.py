@@ -7,8 +7,6 @@ import random
 import unittest
 
 import numpy as np
-from hypothesis import given, settings
-from hypothesis import strategies as st
 
 from awlmark.core.entry.read import read_entry
 from awlmark.core.errors import InputError
@@ -31,6 +29,7 @@ from awlmark.core.prove.volts import ground_open, pattern
 from awlmark.core.quantities import FOOT_M
 from awlmark.core.solve.design import Design, solve
 from awlmark.data import demo_job
+from tests.drawn import given, settings, st
 from tests.support import straight
 
 DEMO = solve(demo_job())

@@ -3,9 +3,6 @@
 import contextlib
 import unittest
 
-from hypothesis import given
-from hypothesis import strategies as st
-
 from awlmark.core.errors import InputError
 from awlmark.core.quantities import (
     FOOT_M,
@@ -24,6 +21,7 @@ from awlmark.core.quantities import (
     read_temperature,
     read_trade_size,
 )
+from tests.drawn import given, st
 
 SIZES = ("14", "12", "10", "8", "6", "4", "1/0", "250")
 

@@ -4,8 +4,6 @@ import contextlib
 import unittest
 from pathlib import Path
 
-from hypothesis import given, settings
-from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from awlmark.core.entry.read import read_entry
@@ -18,6 +16,7 @@ from awlmark.core.job.selection import Spot
 from awlmark.core.quantities import FOOT_M
 from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
+from tests.drawn import given, settings, st
 from tests.support import LONG
 
 SPOT = Spot(leg_id="leg-2", section_legs=("leg-1", "leg-2", "leg-3"), part_key="breaker:2:60")

@@ -6,8 +6,6 @@ import re
 import unittest
 from itertools import accumulate, pairwise
 
-from hypothesis import given, settings
-from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from awlmark.core.books import open_book
@@ -33,6 +31,7 @@ from awlmark.core.run.trench import dig
 from awlmark.core.run.walls import passage
 from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
+from tests.drawn import given, settings, st
 from tests.support import entered, legs, straight
 
 

@@ -2,8 +2,6 @@
 
 from pathlib import Path
 
-from hypothesis import given, settings
-from hypothesis import strategies as st
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QKeySequence
 from PySide6.QtTest import QTest
@@ -19,6 +17,7 @@ from awlmark.desk.session import fresh_job
 from awlmark.desk.tables.parts_table import EACH
 from awlmark.paper import WRITERS
 from tests.desk.support import DeskCase
+from tests.drawn import given, settings, st
 from tests.support import legs, straight
 
 

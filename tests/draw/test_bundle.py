@@ -4,8 +4,6 @@ import itertools
 import math
 import unittest
 
-from hypothesis import given
-from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from awlmark.core.finding import UNREAD
@@ -19,6 +17,7 @@ from awlmark.draw.kit.bundle import FEW, TINY, WIDE, bent, bundles, width_for_al
 from awlmark.draw.kit.picture import Outline, Picture
 from awlmark.draw.stages.run_view import draw_run
 from awlmark.draw.view_state import Look
+from tests.drawn import given, st
 from tests.support import legs
 
 RUN = Look(stage="run")

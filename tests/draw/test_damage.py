@@ -2,15 +2,13 @@
 
 import unittest
 
-from hypothesis import given
-from hypothesis import strategies as st
-
 from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
 from awlmark.draw.kit.picture import Box, Disc, Outline, Picture, Segment, Shape, Sweep, Text, Tiles
 from awlmark.draw.kit.repaint_areas import LARGE, MOST, bounds, damage, meets
 from awlmark.draw.stages.run_view import draw_run
 from awlmark.draw.view_state import STAGE_NAMES, Look
+from tests.drawn import given, st
 
 
 def drawing(*shapes: Shape, width: float = 400, height: float = 300) -> Picture:

@@ -5,8 +5,6 @@ import math
 import unittest
 import xml.etree.ElementTree as ET
 
-from hypothesis import given, settings
-from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from awlmark.core.job.edit import Put, put
@@ -29,6 +27,7 @@ from awlmark.draw.stages.parts_view import draw_parts
 from awlmark.draw.stages.run_view import draw_run
 from awlmark.draw.stages.wire_view import draw_wire
 from awlmark.draw.view_state import Look, in_hand, money, stage_mark
+from tests.drawn import given, settings, st
 from tests.support import design, legs, straight
 
 DEMO = solve(demo_job())

@@ -201,15 +201,13 @@ def circuit_rows(design: Design) -> list[tuple[str, str]]:
     metal = METAL_NAMES[circuit.material]
     wire = f"{print_gauge(circuit.size)} {metal}"
     bonded = "the raceway" if circuit.raceway_ground else "unread"
+    made = circuit.insulation.upper() if circuit.insulation else "cable, as made"
     usable = "unread" if circuit.usable_a is None else f"{circuit.usable_a:.1f} A"
     left = f"{circuit.volts - circuit.drop_v:.1f} V at the charger"
     rows = [
         ("Charging", f"{circuit.charge_a:g} A, counts as {circuit.need_a:g} A"),
         ("Breaker", f"{circuit.breaker_a:g} A, {circuit.poles}-pole" + (", ground-fault" if circuit.gfci else "")),
-        (
-            "Conductor",
-            f"{circuit.hots} x {wire}, {circuit.insulation.upper() if circuit.insulation else 'cable, as made'}",
-        ),
+        ("Conductor", f"{circuit.hots} x {wire}, {made}"),
         ("Neutral", wire if circuit.neutral else "none"),
         ("Ground", f"{print_gauge(circuit.ground)} {metal}" if circuit.ground else bonded),
         ("Ampacity", f"{usable} with {circuit.terminal_c} C terminals"),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
+from awlmark.core.circuit.case import CONTINUOUS
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT
 from awlmark.core.prove.expect import BREAKER, FACE, LEADS_OHM, RANGE_A, drop_split
 from awlmark.core.prove.log import Judged, latest
@@ -198,7 +199,7 @@ def guard_setting(design: Design, found_a: float) -> Meaning:
     made = design.circuit
     if made is None:
         return Meaning(NOTE, "No circuit yet", "There is nothing to hold it against.")
-    most = made.breaker_a / 1.25
+    most = made.breaker_a / CONTINUOUS
     if found_a > most + 1e-9:
         text = f"Set to {found_a:g} A; {made.breaker_a:g} A of breaker carry {most:g} A of charging."
         return Meaning(STOP, "Set above the circuit", text, "Set it down, and lock it.")

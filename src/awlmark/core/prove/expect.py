@@ -7,6 +7,7 @@ from typing import Final
 
 import msgspec
 
+from awlmark.core.circuit.case import CONTINUOUS
 from awlmark.core.job.model import MATERIALS, SETTINGS_A
 from awlmark.core.parts.run_items import span_length, spans
 from awlmark.core.prove.network import POINTS, Circuit, circuit_of, solve_network
@@ -119,7 +120,7 @@ def _tests(design: Design) -> tuple[Test, ...]:
                           volts - spare, volts + spare, f"{source}, with a usual service", False, points))  # fmt: skip
     found.append(Test("amps", "charge", "Clamp on one hot", "A", amps, amps * 0.95, amps * 1.005, "the setting", True,
                       below_is_load=True))  # fmt: skip
-    most = max(design.circuit.breaker_a / 1.25, amps) if design.circuit is not None else amps
+    most = max(design.circuit.breaker_a / CONTINUOUS, amps) if design.circuit is not None else amps
     name, cite = "Setting read off dial, switch or app", "625.42, 210.20"
     found.append(Test("setting", "charge", name, "A", amps, 6.0, most, cite, True))
     there = _last(design, "charger loaded")
@@ -202,7 +203,7 @@ def by_setting(design: Design) -> tuple[AtSetting, ...]:
     circuit = circuit_of(design)
     if circuit is None or design.circuit is None:
         return ()
-    most = max(design.circuit.breaker_a / 1.25, circuit.charge_a)
+    most = max(design.circuit.breaker_a / CONTINUOUS, circuit.charge_a)
     steps = sorted({*(amps for amps in SETTINGS_A if amps <= most + 1e-9), circuit.charge_a})
     return tuple(_at_setting(circuit, amps) for amps in steps)
 

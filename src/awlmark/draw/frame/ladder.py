@@ -7,7 +7,9 @@ from typing import Final
 
 import numpy as np
 
+from awlmark.core.circuit.case import CONTINUOUS
 from awlmark.core.finding import HOLDS
+from awlmark.core.job.model import SETTINGS_A
 from awlmark.core.quantities import is_kcmil, print_gauge
 from awlmark.core.solve.design import Design
 from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten, text_width
@@ -107,8 +109,8 @@ def _allowed(
             break
         if need_y is None and rating >= 60:
             break
-        setting = rating / 1.25
-        if y + 5 > charge_y + 18 and setting in (12, 16, 24, 32, 40, 48, 64, 80):
+        setting = rating / CONTINUOUS
+        if y + 5 > charge_y + 18 and setting in SETTINGS_A:
             picture.text(12, y + 5, f"set {setting:g}", 13, role="ink2")
         size = _smallest(design, rating)
         if size and size != shown and all(abs(y + 5 - other) > 18 for other in taken):
@@ -136,7 +138,7 @@ def _chain(picture: Picture, design: Design, level: Callable[[float], float], ne
     x = _LEFT - 10
     picture.line(x, charge_y - 4, x, need_y + 9, "scribe", 1.6)
     picture.path([(x, need_y + 2), (x - 4, need_y + 10), (x + 4, need_y + 10)], fill="scribe", closed=True)
-    picture.text(12, (charge_y + need_y) / 2 + 5, "× 1.25", 13)
+    picture.text(12, (charge_y + need_y) / 2 + 5, f"× {CONTINUOUS:g}", 13)
     picture.text(12, charge_y + 6, f"set {circuit.charge_a:g}", 13, BOLD)
     says = f"The charger draws {circuit.charge_a:g} A; 125 % of it, {circuit.need_a:g} A, has to be carried."
     picture.hit(4, need_y - 22, _LEFT - 8, charge_y - need_y + 34, "charger", says, "select:breaker")

@@ -47,7 +47,7 @@ def tell_breaker(t: Teller) -> Finding:
         found=None if beyond else t.breaker_a,
         needed=need,
         unit="A",
-        sums=(f"{charge:g} A × 1.25 = {need:g} A",),
+        sums=(f"{charge:g} A × {CONTINUOUS:g} = {need:g} A",),
         where="panel",
         at_m=0.0,
         fixes=fixes,
@@ -79,7 +79,7 @@ def tell_conductor(t: Teller) -> Finding:
         needed=t.need_a,
         unit="A",
         sums=(
-            f"{t.case.charge_a:g} A × 1.25 = {t.need_a:g} A",
+            f"{t.case.charge_a:g} A × {CONTINUOUS:g} = {t.need_a:g} A",
             f"{print_gauge(t.size)}, {column} °C column: {found:g} A",
         ),
         where="panel",
