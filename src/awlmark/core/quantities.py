@@ -11,6 +11,7 @@ from typing import Final
 
 from awlmark.core.errors import InputError
 
+MILE_KM: Final = 1.609344
 FOOT_M: Final = 0.3048
 INCH_M: Final = 0.0254
 LONGEST_M: Final = 3048.0
@@ -296,3 +297,9 @@ def read_money(text: str, field: str = "price") -> str:
 def print_amps(amps: float) -> str:
     """Print a current: whole amps bare, otherwise one place."""
     return f"{amps:.0f} A" if abs(amps - round(amps)) < 0.05 else f"{amps:.1f} A"
+
+
+def print_clock(hours: float) -> str:
+    """An hour of the day, past midnight too: ``18:30``, ``2:15``."""
+    minutes = round(hours * 60)
+    return f"{minutes // 60 % 24}:{minutes % 60:02d}"

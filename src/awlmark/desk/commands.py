@@ -103,7 +103,7 @@ class Acts:
 
     def _take_leg(self, what: str) -> None:
         """One leg over from a pencil line."""
-        from awlmark.core.options.job_diff import take_leg
+        from awlmark.core.job_diff import take_leg
 
         number, _, leg_id = what.partition(":")
         name, other, _design = self.session.pencils[int(number)]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from awlmark.core.books.nec.sizing.boxes import tell_boxes
+from awlmark.core.books.nec.sizing.local_rules import tell_local
 from awlmark.core.books.nec.sizing.permitted_uses import made_finding, place_findings, wet_finding
 from awlmark.core.books.nec.sizing.pull_boxes import tell_pull_boxes
 from awlmark.core.books.nec.sizing.requirements import tell_duties
@@ -21,7 +22,6 @@ from awlmark.core.books.nec.sizing.unit import tell_unit
 from awlmark.core.circuit.chosen_row import Teller
 from awlmark.core.circuit.evaluate import Evaluated
 from awlmark.core.circuit.weakest_link import tell_weakest
-from awlmark.core.entry.terminals import tell_local
 from awlmark.core.finding import STOP, Finding
 
 

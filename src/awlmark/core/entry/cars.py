@@ -12,9 +12,8 @@ from awlmark.core.errors import InputError
 from awlmark.core.job.cars import PORTS, SHARINGS, Car, PriceWindow
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
-from awlmark.core.quantities import read_money, read_number
+from awlmark.core.quantities import MILE_KM, print_clock, read_money, read_number
 
-MILE_KM: Final = 1.609344
 DAYS: Final = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 _USE: Final = re.compile(r"(\d+(?:\.\d+)?)\s*(mi/kwh|wh/mi|kwh/100\s*km|wh/km|km/kwh|kwh/100\s*mi)", re.ASCII)
 _CLOCK: Final = re.compile(r"(\d{1,2})(?::(\d{2}))?\s*(am|pm)?", re.ASCII)
@@ -68,12 +67,6 @@ def read_clock(text: str, field: str) -> float:
         if hour <= 24 and minute < 60 and (hour < 24 or minute == 0):
             return hour + minute / 60
     raise InputError(field, f"Can't read '{text.strip()}'.", "a time such as 18:30 or 6:30 pm")
-
-
-def print_clock(hours: float) -> str:
-    """An hour of the day, past midnight too: ``18:30``, ``2:15``."""
-    minutes = round(hours * 60)
-    return f"{minutes // 60 % 24}:{minutes % 60:02d}"
 
 
 def read_windows(text: str) -> tuple[PriceWindow, ...]:

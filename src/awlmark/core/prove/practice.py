@@ -13,7 +13,7 @@ from awlmark.core.job.autosave import state_folder
 from awlmark.core.job.disk import write_file
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
-from awlmark.core.options.job_diff import facts
+from awlmark.core.job_diff import facts
 from awlmark.core.prove.expect import tests_of
 from awlmark.core.prove.instruments import take
 from awlmark.core.prove.network import HEALTHY, Circuit, Faults, circuit_of

@@ -6,10 +6,11 @@ from typing import Final
 
 import numpy as np
 
-from awlmark.core.entry.cars import MILE_KM, print_clock, print_distance
+from awlmark.core.entry.cars import print_distance
 from awlmark.core.job.cars import Car
 from awlmark.core.need.charging import CURRENTS_A, parked_h
 from awlmark.core.need.plan import OUTLET, NeedPlan, reason
+from awlmark.core.quantities import MILE_KM, print_clock
 from awlmark.core.solve.design import Design
 from awlmark.draw.kit.labels import Labels
 from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture, shorten, wrap

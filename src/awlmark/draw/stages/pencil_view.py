@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Final
 
-from awlmark.core.options.job_diff import differences, different_parts
+from awlmark.core.job_diff import differences, different_parts
 from awlmark.core.quantities import draw_length
 from awlmark.core.solve.design import Design
 from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten

@@ -5,14 +5,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from awlmark.core.build.steps import hours_of
-from awlmark.core.entry.cars import print_clock
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
 from awlmark.core.names import METAL_NAMES
 from awlmark.core.need.charging import parked_h
 from awlmark.core.parts.quote import estimate
-from awlmark.core.quantities import draw_trade_size, print_amps, print_gauge, print_length
+from awlmark.core.quantities import draw_trade_size, print_amps, print_clock, print_gauge, print_length
 from awlmark.core.solve.design import Design
 
 
