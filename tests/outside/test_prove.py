@@ -8,7 +8,7 @@ import unittest
 import numpy as np
 from dss import DSS
 
-from awlmark.core.prove.network import CONTACT_OHM, SERVICE_OHM, Circuit, Faults, circuit_of, solve_network
+from awlmark.core.prove.network import CONTACT_OHM, SERVICE_OHM, CircuitNetwork, Faults, circuit_of, solve_network
 from awlmark.core.prove.thermal import Thermal, heat_run, steady, thermal_of
 from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
@@ -16,7 +16,7 @@ from tests.outside import cases
 from tests.support import straight
 
 
-def engine_volts(circuit: Circuit, faults: Faults, amps: float) -> tuple[float, float]:
+def engine_volts(circuit: CircuitNetwork, faults: Faults, amps: float) -> tuple[float, float]:
     """Volts between the hots at panel and charger, and from each hot to the bar, by the independent engine."""
     text, engine = DSS.Text, DSS.ActiveCircuit
     text.Command = "clear"

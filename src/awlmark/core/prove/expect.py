@@ -10,7 +10,7 @@ import msgspec
 from awlmark.core.circuit.case import CONTINUOUS
 from awlmark.core.job.model import MATERIALS, SETTINGS_A
 from awlmark.core.parts.run_items import span_length, spans
-from awlmark.core.prove.network import POINTS, Circuit, circuit_of, solve_network
+from awlmark.core.prove.network import POINTS, CircuitNetwork, circuit_of, solve_network
 from awlmark.core.prove.thermal import ALPHA, an_hour, thermal_of
 from awlmark.core.solve.design import Design
 
@@ -208,12 +208,12 @@ def by_setting(design: Design) -> tuple[AtSetting, ...]:
     return tuple(_at_setting(circuit, amps) for amps in steps)
 
 
-def _at_setting(circuit: Circuit, amps: float) -> AtSetting:
+def _at_setting(circuit: CircuitNetwork, amps: float) -> AtSetting:
     volts = solve_network(circuit, amps=amps).between(*(f"charger {wire}" for wire in _pair(circuit)))
     return AtSetting(amps, volts, amps * volts / 1000)
 
 
-def _pair(circuit: Circuit) -> tuple[str, str]:
+def _pair(circuit: CircuitNetwork) -> tuple[str, str]:
     """The two wires that feed the charger."""
     return ("1", "2") if circuit.hots == 2 else ("1", "N")
 

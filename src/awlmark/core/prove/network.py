@@ -67,7 +67,7 @@ class Solved(msgspec.Struct, frozen=True, eq=False):
         return abs(self.volts[one] - self.volts[other])
 
 
-class Circuit(msgspec.Struct, frozen=True):
+class CircuitNetwork(msgspec.Struct, frozen=True):
     """What the network needs of a design."""
 
     legs: tuple[complex, complex]
@@ -84,7 +84,7 @@ class Circuit(msgspec.Struct, frozen=True):
     charge_a: float
 
 
-def circuit_of(design: Design) -> Circuit | None:
+def circuit_of(design: Design) -> CircuitNetwork | None:
     """The network's numbers from a design; None before there is a circuit."""
     made = design.circuit
     if made is None or made.charge_a <= 0:
@@ -94,7 +94,7 @@ def circuit_of(design: Design) -> Circuit | None:
     # The drop counts the way out and back: half of it is one conductor, by whichever formula the job takes.
     wire = made.drop_v / made.charge_a / 2
     half = {"120/240": -1.0 + 0j, "120/208": cmath.exp(2j * math.pi / 3)}.get(design.job.supply.system, 0j)
-    return Circuit(
+    return CircuitNetwork(
         legs=(LEG_V + 0j, LEG_V * half),
         hots=made.hots,
         neutral=made.neutral or made.hots == 1,
@@ -108,7 +108,7 @@ def circuit_of(design: Design) -> Circuit | None:
 
 
 def solve_network(
-    circuit: Circuit,
+    circuit: CircuitNetwork,
     faults: Faults = HEALTHY,
     *,
     amps: float = 0.0,
@@ -120,7 +120,7 @@ def solve_network(
 
     Parameters
     ----------
-    circuit : Circuit
+    circuit : CircuitNetwork
         The designed circuit.
     faults : Faults
         What is wrong.

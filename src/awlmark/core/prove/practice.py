@@ -16,7 +16,7 @@ from awlmark.core.job.model import Job
 from awlmark.core.job_diff import facts
 from awlmark.core.prove.expect import tests_of
 from awlmark.core.prove.instruments import take
-from awlmark.core.prove.network import HEALTHY, Circuit, Faults, circuit_of
+from awlmark.core.prove.network import HEALTHY, CircuitNetwork, Faults, circuit_of
 from awlmark.core.quantities import print_length
 from awlmark.core.solve.design import Design, solve
 
@@ -108,7 +108,7 @@ PLANTED: Final = (
 """Faults of the bench; those with ``seen`` are found by eye."""
 
 
-def applicable(circuit: Circuit | None) -> tuple[Planted, ...]:
+def applicable(circuit: CircuitNetwork | None) -> tuple[Planted, ...]:
     """The faults of the bench that a meter shows on a circuit: one with a single hot has no second to misplace."""
     if circuit is None:
         return ()
