@@ -187,6 +187,8 @@ class _Plan:
         x, y, wide, deep = self._box(area)
         if area.kind == "room":
             self.picture.box(x, y, wide, deep, "ink", 3, "ground")
+            for wall in ((x, y, wide, 1), (x, y + deep, wide, 1), (x, y, 1, deep), (x + wide, y, 1, deep)):
+                self.labels.block(*wall)
         elif area.kind == "canopy":
             self.picture.box(x, y, wide, deep, "ink2", 1.4, dash=True)
             for across, down in ((0, 0), (1, 0), (0, 1), (1, 1)):
@@ -219,6 +221,7 @@ class _Plan:
         self.picture.box(x, y, max(wide, 3), max(deep, 3), role, 2 if blocks else 1.2, "sheet")
         if thing.kind == "door":
             self.picture.sweep(x, y + deep / 2, wide, -90, 90, role, 1)
+            self.labels.block(x, y + deep / 2, wide + 1, wide + 1)
         self.labels.block(x, y, max(wide, 3), max(deep, 3))
         says = f"{thing.name}, {thing.kind}, {self._size(thing)}" + (": in the working space" if blocks else "")
         self.picture.hit(x - 2, y - 2, wide + 4, deep + 4, thing.id, says + "; drag it", f"move:thing:{thing.id}")
@@ -332,6 +335,9 @@ class _Plan:
             left, top, wide, deep = self._box(thing)
             spots = [(left + wide / 2, top + deep + 15, MIDDLE), (left + wide + 5, top + deep / 2 + 5, START),
                      (left + wide / 2, top - 5, MIDDLE), (left - 5, top + deep / 2 + 5, END)]  # fmt: skip
+            if thing.kind == "door":
+                # Clear of its leaf first.
+                spots = [(left + wide / 2, top + deep / 2 + wide + 16, MIDDLE), *spots]
             self.labels.put(thing.name, spots, 13, TEXT, "ink2")
         for area in self.design.job.site.areas:
             left, top, wide, deep = self._box(area)
