@@ -9,6 +9,7 @@ import numpy as np
 
 from awlmark.core.arrays import Flags, Floats, Ints
 from awlmark.core.books.nec.edition import COLUMNS_C
+from awlmark.core.books.nec.sizing.formulas import continuous_a, derated_ampacity_a
 from awlmark.core.circuit.case import CONTINUOUS, DEFAULT_TERMINAL_C, LARGE_CIRCUIT_A, SHORT_M, Case, Table
 from awlmark.core.circuit.terms import Terms
 
@@ -98,7 +99,9 @@ def _factored(case: Case, by_column: Floats, insulation: int) -> tuple[Floats, t
     if not found:
         none = np.full(by_column.shape[1], -1)
         return by_column[_own_column(case, insulation, wet=False)], found, none
-    each = np.array([by_column[COLUMNS_C.index(h.column_c)] * (h.ambient_factor * h.bundling_factor) for h in found])
+    each = np.array(
+        [derated_ampacity_a(by_column[COLUMNS_C.index(h.column_c)], h.ambient_factor, h.bundling_factor) for h in found]
+    )
     left_in = governing_sections(case, each)
     known = np.where(np.isnan(each[left_in]), np.inf, each[left_in])
     worst = np.array(left_in)[known.argmin(axis=0)]
@@ -164,7 +167,7 @@ def _heat(case: Case, number: int, insulation: int) -> Heat:
 def check_conductor(table: Table, carried: Carried) -> Terms:
     """Terminal-column ampacity against 125 % of the charging current, before factors (210.19(A)(1))."""
     found = carried.terminal_a[table.group, table.hot]
-    return Terms(found, np.full(found.shape, CONTINUOUS * table.case.charge_a), stepped=True)
+    return Terms(found, np.full(found.shape, continuous_a(table.case.charge_a)), stepped=True)
 
 
 def check_heat(table: Table, carried: Carried) -> Terms:

@@ -64,6 +64,13 @@ def needed_in3(contents: Contents, edition: str) -> float | None:
 
     Conductors one allowance each; all clamps together one of the largest; a device two of the largest wire on it for
     each gang; grounds together one of the largest, and from 2020 a quarter more for each beyond four.
+
+    Examples
+    --------
+    Six 6 AWG at 5.0, three grounds of 10 AWG at 2.5 together, clamps one of the largest:
+
+    >>> needed_in3(Contents(conductors=(("6", 6),), grounds=("10", "10", "10"), clamps=True), "nec-2023")
+    37.5
     """
     total, largest = 0.0, 0.0
     for size, count in contents.conductors:

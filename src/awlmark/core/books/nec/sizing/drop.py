@@ -11,6 +11,7 @@ import numpy as np
 from awlmark.core.arrays import Floats
 from awlmark.core.books.nec.edition import COLUMNS_C, KFT_KM
 from awlmark.core.books.nec.printed import number, printed
+from awlmark.core.books.nec.sizing.formulas import drop_v, loop_ohm
 from awlmark.core.circuit.case import Case, Table
 from awlmark.core.circuit.terms import Terms
 from awlmark.core.run.line import TABLE_AMBIENT_C
@@ -35,7 +36,7 @@ def _along_run(case: Case, per_km: Callable[[Case, int], Floats]) -> Floats:
     book = case.book
     total = np.zeros((book.resistance.shape[0], len(book.sizes)))
     for section in case.sections:
-        total += 2 * per_km(case, section.number) * section.length_m / 1000
+        total += loop_ohm(per_km(case, section.number), section.length_m)
     return total
 
 
@@ -105,15 +106,10 @@ def table9(sizes: tuple[str, ...], around: str) -> tuple[Floats, Floats]:
 def lost_volts(case: Case) -> Floats:
     """Volts lost between breaker and charger, for every metal and size, shape (M, S) [V].
 
-    The charger draws at unity power factor: what is left is sqrt(V^2 - (I X)^2) - I R.
+    See :func:`awlmark.core.books.nec.sizing.formulas.drop_v`.
     """
-    ohms = loop_resistance(case)
-    if case.job.circuit.drop_form != "table 9":
-        return case.charge_a * ohms
-    x = loop_reactance(case)
-    across = np.maximum(case.volts**2 - (case.charge_a * x) ** 2, 0.0)
-    lost: Floats = case.volts - (np.sqrt(across) - case.charge_a * ohms)
-    return lost
+    turned = loop_reactance(case) if case.job.circuit.drop_form == "table 9" else 0.0
+    return drop_v(case.charge_a, case.volts, loop_resistance(case), turned)
 
 
 def holds_to_m(case: Case, metal: int, size: int) -> float:
@@ -141,7 +137,7 @@ def drop_along(case: Case, metal: int, size: int) -> list[tuple[float, float]]:
     """
     points, lost = [(0.0, 0.0)], 0.0
     for section in case.sections:
-        ohms = 2 * float(resistance_per_km(case, section.number)[metal, size]) * section.length_m / 1000
+        ohms = loop_ohm(float(resistance_per_km(case, section.number)[metal, size]), section.length_m)
         lost += 100 * case.charge_a * ohms / case.volts
         points.append((section.end_m, lost))
     return points

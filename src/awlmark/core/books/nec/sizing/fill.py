@@ -11,6 +11,7 @@ import numpy as np
 from awlmark.core.arrays import Flags, Floats, Ints
 from awlmark.core.books import Book
 from awlmark.core.books.nec.edition import FILL_PERCENT, INCH2_MM2, MORE, NIPPLE, ONE, TWO, Method
+from awlmark.core.books.nec.sizing.formulas import fill_percent
 from awlmark.core.circuit.case import Table
 from awlmark.core.circuit.terms import Terms
 from awlmark.core.errors import InputError
@@ -223,7 +224,7 @@ def judge_fill(
     if equal and count == 3:
         jam = round(jam_ratio(float(book.bore_mm[method.raceway, trade]), float(book.diameter_mm[singles[0]])), 2)
     return {
-        "fill_percent": round(100 * area / float(bore), 1),
+        "fill_percent": round(fill_percent([area], float(bore)), 1),
         "limit_percent": float(FILL_PERCENT[column]),
         "area_in2": round(area / INCH2_MM2, 4),
         "internal_area_in2": round(float(bore) / INCH2_MM2, 3),

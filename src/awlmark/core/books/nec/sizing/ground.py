@@ -10,6 +10,7 @@ import numpy as np
 from awlmark.core.arrays import Flags, Floats, Ints
 from awlmark.core.books import Book
 from awlmark.core.books.nec.sizing.ampacity import Carried
+from awlmark.core.books.nec.sizing.formulas import grown_ground_cmil
 from awlmark.core.circuit.case import Case, Table
 from awlmark.core.circuit.terms import Terms
 
@@ -59,8 +60,7 @@ def size_grounds(table: Table, carried: Carried) -> Grounds:
     least = carried.smallest[table.group].astype(int)
     hot_cmil = book.cmil[table.hot]
     least_cmil = np.where(least < len(book.sizes), book.cmil[np.minimum(least, len(book.sizes) - 1)], hot_cmil)
-    grown = np.maximum(hot_cmil, least_cmil) / least_cmil
-    needed = np.maximum(np.minimum(book.cmil[own] * grown, hot_cmil), shared_cmil)
+    needed = np.maximum(grown_ground_cmil(book.cmil[own], hot_cmil, least_cmil), shared_cmil)
     # By the gauge's definition two steps are one ratio; the tables round it, so a hair under is taken and told.
     enough = book.cmil[None, :] >= needed[:, None] * (1 - NEARLY)
     size = np.where(enough.any(axis=1), np.argmax(enough, axis=1), table.hot)
