@@ -87,7 +87,8 @@ def grown_ground_cmil(base_cmil: Number, hot_cmil: Number, least_hot_cmil: Numbe
     16511
     """
     grown = np.maximum(hot_cmil, least_hot_cmil) / least_hot_cmil
-    return np.minimum(base_cmil * grown, hot_cmil)
+    needed: Number = np.minimum(base_cmil * grown, hot_cmil)
+    return needed
 
 
 def loop_ohm(ohm_per_km: Number, length_m: float) -> Number:
@@ -112,8 +113,7 @@ def loop_ohm(ohm_per_km: Number, length_m: float) -> Number:
     >>> round(loop_ohm(0.491 / 0.3048, 36.576), 4)
     0.1178
     """
-    loop: Number = 2 * ohm_per_km * length_m / 1000
-    return loop
+    return 2 * ohm_per_km * length_m / 1000
 
 
 def drop_v(charge_a: float, volts: float, ohm: Number, reactance_ohm: Number | float = 0.0) -> Number:
