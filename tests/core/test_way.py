@@ -2,7 +2,6 @@
 
 import math
 import random
-import re
 import unittest
 from itertools import accumulate, pairwise
 
@@ -510,7 +509,7 @@ class Marks(unittest.TestCase):
         for shape in (Put("legs[leg-1].offset_m", 0.15), Put("legs[leg-1].saddle_m", 0.1)):
             job = put(straight(48, 40), shape, Put("legs[leg-1].offset_deg", 45.0))
             (only,) = solve(job).pulls
-            fed = [float(number) for number in re.findall(r"fed [a-z ]+ (\d+) lbf", only.pull.sums[0])]
+            fed = list(only.pull.by_feed_n.values())
             self.assertEqual(fed[0], fed[1], only.pull.sums)
             # 40 ft of raceway and no more, whatever is bent in it.
             self.assertAlmostEqual(only.pull.length_m, 40 * FOOT_M)

@@ -11,6 +11,8 @@ from typing import Final
 
 from awlmark.core.errors import InputError
 
+LBF_N: Final = 4.4482216152605
+N_M_PER_LBF_IN: Final = 0.1129848290276167
 MILE_KM: Final = 1.609344
 FOOT_M: Final = 0.3048
 INCH_M: Final = 0.0254
@@ -254,6 +256,22 @@ def read_temperature(text: str, field: str = "ambient temperature") -> float:
 def print_temperature(celsius: float, units: str = "ft") -> str:
     """Print a temperature in Fahrenheit for a foot job, in Celsius for a metre job."""
     return f"{celsius:.0f} °C" if units == "m" else f"{celsius * 9 / 5 + 32:.0f} °F"
+
+
+def print_force(newtons: float, units: str = "ft") -> str:
+    """Print a pulling force: pounds in a foot job, newtons in a metre job."""
+    return f"{newtons:.0f} N" if units == "m" else f"{newtons / LBF_N:.0f} lbf"
+
+
+def print_label_torque(lbf_in: float, units: str = "ft") -> str:
+    """Print a torque as labels tell it; in a metre job in newton metres first."""
+    plain = f"{lbf_in:g} lbf-in"
+    return f"{lbf_in * N_M_PER_LBF_IN:.1f} N m ({plain})" if units == "m" else plain
+
+
+def print_small(metres: float, units: str = "ft", places: int = 2) -> str:
+    """Print a small length: inches in a foot job, millimetres in a metre job."""
+    return f"{metres * 1000:.0f} mm" if units == "m" else f"{metres / INCH_M:.{places}f} in"
 
 
 def read_number(text: str, field: str, low: float, high: float, unit: str = "") -> float:

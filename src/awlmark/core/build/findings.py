@@ -6,9 +6,9 @@ import functools
 
 from awlmark.core.build.built import deviation
 from awlmark.core.build.steps import LANDINGS, RESTORE, RESTS, left_to_electrician, next_step, steps_of
-from awlmark.core.build.torque import dials_of, print_torque, set_torque, unread
+from awlmark.core.build.torque import dials_of, set_torque, unread
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix, ranked
-from awlmark.core.quantities import print_length
+from awlmark.core.quantities import print_label_torque, print_length
 from awlmark.core.solve.design import Design
 
 
@@ -39,7 +39,7 @@ def _torques(design: Design) -> list[Finding]:
         fixes: tuple[Fix, ...] = ()
         if dial.fallback is not None:
             edits = set_torque(job, dial, lbf_in=dial.fallback, source="annex", tight=False, wiggled=False, again=False)
-            fixes = (Fix(f"Annex I: {dial.fallback:g} lbf-in", edits),)
+            fixes = (Fix(f"Annex I: {print_label_torque(dial.fallback, design.job.units)}", edits),)
         text = f"No torque is read for {dial.name}. The part's label wins; it is never guessed."
         severity = NOTE if job.build.overruled else UNREAD
         at_m = 0.0 if dial.end == "panel" else design.line.length_m
@@ -64,7 +64,7 @@ def _torques(design: Design) -> list[Finding]:
     for dial in dials_of(design):
         if dial.lbf_in is not None and 0 < dial.done < 3:
             now = ("", "wiggle it", "tighten it again")[dial.done]
-            text = f"{dial.name}: {now}. {print_torque(dial.lbf_in)}."
+            text = f"{dial.name}: {now}. {print_label_torque(dial.lbf_in)}."
             at_m = 0.0 if dial.end == "panel" else design.line.length_m
             found.append(
                 Finding(f"build:tight:{dial.id}", NOTE, "Half way", text, "common practice", at_m=at_m, stage="build")

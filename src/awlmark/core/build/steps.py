@@ -13,7 +13,7 @@ from awlmark.core.build.step import Step
 from awlmark.core.build.torque import Dial, dials_of
 from awlmark.core.circuit.pull_check import FORWARD
 from awlmark.core.parts.quote import OWN
-from awlmark.core.quantities import print_gauge, print_length
+from awlmark.core.quantities import print_force, print_gauge, print_label_torque, print_length
 from awlmark.core.run.pull_tension import PAIR_N
 from awlmark.core.solve.design import Design
 
@@ -121,7 +121,7 @@ def _pull(design: Design) -> list[Step]:
     for one in design.pulls:
         usual = one.usual_n
         hands = 2 if usual > PAIR_N / 2.4 else 1
-        title = f"Pull stretch {one.number}, {usual / 4.4482:.0f} lbf"
+        title = f"Pull stretch {one.number}, {print_force(usual, design.job.units)}"
         text = f"Fed {one.pull.feed}: string through first, conductors staggered and taped; {one.pull.says}."
         at = one.end_m if one.pull.feed == FORWARD else one.start_m
         hours = hours_for(design, "pull") / len(design.pulls)
@@ -179,7 +179,7 @@ def _land(design: Design) -> list[Step]:
                 electrician=True,
             )
         )
-    text = f"Strip {_strip(panel)}, seat to the end, tighten, wiggle, tighten: {_values(panel)}."
+    text = f"Strip {_strip(panel)}, seat to the end, tighten, wiggle, tighten: {_values(panel, design.job.units)}."
     found.append(
         Step(
             "land-breaker",
@@ -194,7 +194,7 @@ def _land(design: Design) -> list[Step]:
         )
     )
     what = "the receptacle" if design.job.charger.connection != "hardwired" else "the charger"
-    text = f"{print_gauge(design.circuit.size)}: {_values(far)}. Ground first here too."
+    text = f"{print_gauge(design.circuit.size)}: {_values(far, design.job.units)}. Ground first here too."
     found.append(
         Step(
             "land-charger",
@@ -216,8 +216,10 @@ def _device(design: Design, breaker_id: str) -> str:
     return f"{device.name or 'the device'} from {device.space}"
 
 
-def _values(dials: list[Dial]) -> str:
-    told = dict.fromkeys("read it off the part" if dial.lbf_in is None else f"{dial.lbf_in:g} lbf-in" for dial in dials)
+def _values(dials: list[Dial], units: str) -> str:
+    told = dict.fromkeys(
+        "read it off the part" if dial.lbf_in is None else print_label_torque(dial.lbf_in, units) for dial in dials
+    )
     return ", ".join(told) or "as marked"
 
 

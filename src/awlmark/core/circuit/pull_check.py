@@ -12,6 +12,7 @@ from msgspec.structs import replace
 
 from awlmark.core.books import Book
 from awlmark.core.finding import HOLDS, NOTE, TIGHT, Finding
+from awlmark.core.quantities import print_force
 from awlmark.core.run.bend_marks import bend_radius_m
 from awlmark.core.run.bends import MANY
 from awlmark.core.run.line import Line
@@ -62,7 +63,8 @@ class Pull(msgspec.Struct, gc=False, frozen=True, eq=False):
     """The largest of them."""
     severity: str
     says: str
-    sums: tuple[str, ...]
+    by_feed_n: dict[str, float]
+    """Tension at the pulling end by the end it is fed in at, usual friction [N]."""
     """How it was worked out, in words."""
 
 
@@ -208,9 +210,6 @@ def _pulled(pieces: list[Piece], wires: Wires, bore_m: float) -> Pull:
         at += piece.length_m if feed == FORWARD else -piece.length_m
         along.append((at, tension))
     by_friction = {name: pulled.most_n for name, pulled in best.items()}
-    each = ", ".join(f"{name} {newtons / LBF_N:.0f}" for name, newtons in by_friction.items())
-    both = ", ".join(f"fed {way} {pulled.most_n / LBF_N:.0f} lbf" for way, pulled in ways.items())
-    sidewall = f"sidewall {usual.sidewall_n_m / SIDEWALL_N_M * 300:.0f} of 300 lbf/ft"
     return Pull(
         length_m=length,
         by_friction_n=by_friction,
@@ -221,17 +220,19 @@ def _pulled(pieces: list[Piece], wires: Wires, bore_m: float) -> Pull:
         peak=max(along, key=lambda place: place[1]),
         severity=_severity(usual.most_n, limit, usual.sidewall_n_m),
         says=verdict(usual.most_n, limit, usual.sidewall_n_m),
-        sums=(both, f"lbf by friction: {each}", sidewall),
+        by_feed_n={way: pulled.most_n for way, pulled in ways.items()},
     )
 
 
-def pull_findings(found: tuple[StretchPull, ...], title: str) -> list[Finding]:
+def pull_findings(found: tuple[StretchPull, ...], title: str, units: str) -> list[Finding]:
     """One finding a stretch, or the hardest of very many; what is too hard to pull is advice, not a broken rule."""
     if len(found) <= MANY:
-        return [_about(one, title) for one in found]
+        return [_about(one, title, units) for one in found]
     hard = [one for one in found if one.pull.severity != HOLDS]
-    hardest = _about(max(found, key=lambda one: one.usual_n), title)
-    return [_about(one, title) for one in hard] or [replace(hardest, text=f"{len(found)} stretches. {hardest.text}")]
+    hardest = _about(max(found, key=lambda one: one.usual_n), title, units)
+    return [_about(one, title, units) for one in hard] or [
+        replace(hardest, text=f"{len(found)} stretches. {hardest.text}")
+    ]
 
 
 def _severity(most_n: float, limit_n: float, sidewall_n_m: float) -> str:
@@ -239,20 +240,28 @@ def _severity(most_n: float, limit_n: float, sidewall_n_m: float) -> str:
     return TIGHT if over else NOTE if most_n > PAIR_N else HOLDS
 
 
-def _about(one: StretchPull, title: str) -> Finding:
+def _about(one: StretchPull, title: str, units: str) -> Finding:
     """What the pull through one stretch says."""
-    kept, pounds = one.pull, one.usual_n / LBF_N
+    kept = one.pull
+    unit_n, unit = (1.0, "N") if units == "m" else (LBF_N, "lbf")
+    side = ("kN/m", SIDEWALL_N_M / 1000) if units == "m" else ("lbf/ft", 300.0)
+    share = kept.sidewall_n_m / SIDEWALL_N_M * side[1]
+    sums = (
+        ", ".join(f"fed {way} {print_force(newtons, units)}" for way, newtons in kept.by_feed_n.items()),
+        f"{unit} by friction: " + ", ".join(f"{name} {n / unit_n:.0f}" for name, n in kept.by_friction_n.items()),
+        f"sidewall {share:.{1 if units == 'm' else 0}f} of {side[1]:.{1 if units == 'm' else 0}f} {side[0]}",
+    )
     return Finding(
         id=f"pull:{one.number}",
         severity=kept.severity,
         title="Pulling force",
-        text=f"Fed {kept.feed}, stretch {one.number} pulls with {pounds:.0f} lbf: {kept.says}.",
+        text=f"Fed {kept.feed}, stretch {one.number} pulls with {print_force(one.usual_n, units)}: {kept.says}.",
         cite=f"common practice; {title} 300.14",
-        found=pounds,
-        needed=kept.limit_n / LBF_N,
-        unit="lbf",
+        found=one.usual_n / unit_n,
+        needed=kept.limit_n / unit_n,
+        unit=unit,
         sense="most",
-        sums=kept.sums,
+        sums=sums,
         at_m=one.end_m,
         stage="run",
     )

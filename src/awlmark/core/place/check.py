@@ -21,6 +21,12 @@ APART_M: Final = 0.3
 """A line that ends nearer than this to its spot has arrived: a charger is about so wide."""
 
 
+def room_words(job: Job) -> str:
+    """The floor of the working space before a panel, 110.26(A), in the job's units."""
+    wide, deep = ("0.76 m", "0.91 m") if job.units == "m" else ("30", "36 in")
+    return f"{wide} by {deep}"
+
+
 def chosen_pin(job: Job) -> Pin | None:
     """Pin the line is to end at; the only one where none is chosen."""
     pins = job.site.pins
@@ -78,7 +84,8 @@ def _before_the_panel(job: Job, book: Book) -> list[Finding]:
     found = []
     for thing in in_the_way(job):
         door = thing.kind == "door"
-        text = f"{thing.name} {'swings into' if door else 'stands in'} the working space before the panel, 30 by 36 in."
+        stands = "swings into" if door else "stands in"
+        text = f"{thing.name} {stands} the working space before the panel, {room_words(job)}."
         severity = NOTE if door else STOP
         cite = f"{book.title} 110.26(A)"
         found.append(Finding(f"way:{thing.id}", severity, "Working space", text, cite, where="panel", stage="place"))

@@ -84,8 +84,19 @@ def sag(
     return Meaning(TIGHT, UPSTREAM, text, "Feeder lugs, main, then the utility.")
 
 
+def _degrees(rise_k: float, units: str) -> str:
+    """A rise of temperature [K] in the degrees that the job speaks."""
+    return f"{rise_k:.0f} °C" if units == "m" else f"{rise_k * 1.8:.0f} °F"
+
+
 def heat(
-    rise_k: float, amps: float, full_a: float, *, wire_rise_k: float | None = None, minutes: float = 60.0
+    rise_k: float,
+    amps: float,
+    full_a: float,
+    *,
+    wire_rise_k: float | None = None,
+    minutes: float = 60.0,
+    units: str = "ft",
 ) -> Meaning:
     """A rise over the air brought to the circuit's own current: it goes with the square.
 
@@ -95,13 +106,15 @@ def heat(
         Of plug or terminal over the air [K].
     amps, full_a : float
         Flowing when it was read, and what the circuit charges at [A].
+    units : {"ft", "m"}
+        Of the job.
     wire_rise_k : float, optional
         Of the wire beside it: a hot joint on a cool wire is a contact, both hot is the wire.
     minutes : float
         At that current.
     """
     scaled = rise_k * (full_a / amps) ** 2 if amps > 0 else 0.0
-    told = f"{rise_k * 1.8:.0f} °F over the air at {amps:g} A is {scaled * 1.8:.0f} °F at {full_a:g} A"
+    told = f"{_degrees(rise_k, units)} over the air at {amps:g} A is {_degrees(scaled, units)} at {full_a:g} A"
     if minutes < 45:
         return Meaning(
             NOTE,
@@ -336,9 +349,9 @@ def meanings(design: Design) -> tuple[Meaning, ...]:
             hour, early = value(f"{place} 60 min"), value(f"{place} 5 min")
             beside = None if wire is None or place != "lug" else wire - air
             if hour is not None:
-                found.append(heat(hour - air, amps, full, wire_rise_k=beside))
+                found.append(heat(hour - air, amps, full, wire_rise_k=beside, units=design.job.units))
             elif early is not None:
-                found.append(heat(early - air, amps, full, minutes=5.0))
+                found.append(heat(early - air, amps, full, minutes=5.0, units=design.job.units))
     shown = value("kw")
     if shown is not None and amps and design.circuit is not None:
         found += implied_volts(shown, amps, design.circuit.volts)

@@ -8,7 +8,7 @@ from awlmark.core.books import Book
 from awlmark.core.finding import HOLDS, STOP, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
-from awlmark.core.quantities import INCH_M, print_length
+from awlmark.core.quantities import INCH_M, print_length, print_small
 from awlmark.core.run.leg_finding import about_leg, legs_text
 from awlmark.core.run.line import Line, Walked
 
@@ -91,21 +91,24 @@ def expansion_findings(job: Job, line: Line, book: Book) -> list[Finding]:
         inches = moves / INCH_M
         needs = moves >= FITTING_M - 1e-12
         weather = f"between {site.low_c:g} and {hot_c:.0f} °C{' in the sun' if sun else ''}"
-        text = f"{name} {verb} {inches:.2f} in {weather}; from ¼ in it wants a fitting."
-        fahrenheit = (hot_c - site.low_c) * 1.8
-        sums = [f"{print_length(length, job.units)} x 3.38e-5 x {fahrenheit:.0f} °F = {inches:.2f} in"]
+        least = "6 mm" if job.units == "m" else "¼ in"
+        told = print_small(moves, job.units)
+        text = f"{name} {verb} {told} {weather}; from {least} it wants a fitting."
+        swing = hot_c - site.low_c
+        rate = f"6.08e-5 x {swing:.0f} °C" if job.units == "m" else f"3.38e-5 x {swing * 1.8:.0f} °F"
+        sums = [f"{print_length(length, job.units)} x {rate} = {told}"]
         if slip and site.install_c is not None:
-            out = opening_m(site.low_c, hot_c, site.install_c) / INCH_M
-            sums.append(
-                f"Set it {out:.1f} in open at {site.install_c:g} °C, for a fitting of 4 in; leave straps loose."
-            )
+            out = print_small(opening_m(site.low_c, hot_c, site.install_c), job.units, 1)
+            long = "102 mm" if job.units == "m" else "4 in"
+            sums.append(f"Set it {out} open at {site.install_c:g} °C, for a fitting of {long}; leave straps loose.")
         elif slip:
             sums.append("Type the temperature when it is set, such as site now 12C, for its opening.")
         severity = STOP if needs and not slip else HOLDS
         fixes = (Fix("Expansion fitting", (Put(path, True),)),) if severity == STOP else ()
         found.append(
             about_leg(
-                walked, "moves", severity, "Expansion", text, cite, found=inches, needed=FITTING_M / INCH_M, unit="in",
+                walked, "moves", severity, "Expansion", text, cite, found=inches if job.units == "ft" else moves * 1000,
+                needed=FITTING_M / (INCH_M if job.units == "ft" else 0.001), unit="in" if job.units == "ft" else "mm",
                 sense="most", sums=tuple(sums), fixes=fixes,
             )
         )  # fmt: skip

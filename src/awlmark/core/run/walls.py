@@ -10,7 +10,7 @@ from awlmark.core.books import Book
 from awlmark.core.finding import HOLDS, NOTE, STOP, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
-from awlmark.core.quantities import INCH_M, print_length
+from awlmark.core.quantities import INCH_M, print_length, print_small
 from awlmark.core.run.leg_finding import about_leg, named
 from awlmark.core.run.line import INSIDE, Line, Walked
 
@@ -103,7 +103,11 @@ def wall_findings(job: Job, line: Line, book: Book) -> list[Finding]:
         ]
         if closing:
             thick = print_length(there.thick_m, job.units)
-            piece = f"{there.nipple_in:g} in {there.kind}" if there.nipple_in else "cut piece"
+            piece = (
+                f"{print_small(there.nipple_in * INCH_M, job.units, 0)} {there.kind}"
+                if there.nipple_in
+                else "cut piece"
+            )
             piece = f"pipe or {piece}" if there.nipple_in else piece
             piece = there.kind if there.kind in (SLEEVE, HOLE) else f"{piece}{', in a sleeve' if there.sleeved else ''}"
             text = f"{thick} of {leg.wall or 'wall'}: {piece}; close it {', '.join(closing)}. Seal is on the list."

@@ -258,7 +258,7 @@ def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed
     others += of_panel(job, book, circuit.breaker_a, circuit.trade_sizes[0] if circuit.trade_sizes else None)
     others += _loss(circuit, need, job, book)
     pulled = pull_circuit(case, picked)
-    others += pull_findings(pulled, book.title)
+    others += pull_findings(pulled, book.title, job.units)
     others += fit_findings(job, case.line, circuit.trade_sizes, book)
     others += support_findings(job, case.line, circuit.trade_sizes, book)
     others += _reused(job, case, book)

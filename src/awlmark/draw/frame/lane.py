@@ -11,10 +11,9 @@ import numpy as np
 from awlmark.core.books.nec.sizing.drop import drop_along
 from awlmark.core.circuit.pull_check import StretchPull
 from awlmark.core.job.model import MATERIALS
-from awlmark.core.quantities import draw_length, print_gauge
+from awlmark.core.quantities import draw_length, print_force, print_gauge
 from awlmark.core.run.bends import MOST_DEG
 from awlmark.core.run.line import Walked
-from awlmark.core.run.pull_tension import LBF_N
 from awlmark.core.solve.design import Design
 from awlmark.draw.frame.tape import TapeScale, scale_of
 from awlmark.draw.kit.bundle import bundles, many
@@ -137,7 +136,7 @@ def _turned_here(design: Design, look: Look, scale: TapeScale) -> _Word:
     pull = next((one for one in design.pulls if one.start_m <= at_m <= one.end_m + 1e-9), None)
     if pull is not None:
         places, tensions = zip(*sorted(pull.along), strict=True)
-        told += f", {float(np.interp(at_m, places, tensions)) / LBF_N:.0f} lbf"
+        told += f", {print_force(float(np.interp(at_m, places, tensions)), design.job.units)}"
     spots = [(x + side, y, anchor) for y in (HEIGHT / 2 + 5, 14.0) for side, anchor in ((6, START), (-6, END))]
     return told, spots, BOLD, "ink2"
 
@@ -178,10 +177,10 @@ def _pulls(picture: Picture, design: Design, scale: TapeScale, levels: tuple[flo
         found = design.pulls[first:past]
         if past - first > 1 and not any(one is worst for one in found):
             continue
-        pounds = max(one.usual_n for one in found) / LBF_N
+        force = print_force(max(one.usual_n for one in found), design.job.units)
         middle = (scale.x(found[0].start_m) + scale.x(found[-1].end_m)) / 2
         spots = [(middle, low - 3, MIDDLE), (middle, high + 18, MIDDLE)]
-        words.append((f"pull {pounds:.0f} lbf", spots, TEXT, "ink2"))
+        words.append((f"pull {force}", spots, TEXT, "ink2"))
     return words
 
 

@@ -43,7 +43,9 @@ def draw_bends(picture: Picture, design: Design, top: float, width: float, heigh
         told = "Put the awl on a leg, then type one of these; bought elbows need no marks."
         picture.text(middle, y + 2, told, 15, role="ink2", anchor=MIDDLE)
         picture.text(middle, y + 34, "bent hand", 18, DRAW, "scribe", MIDDLE)
-        picture.text(middle, y + 62, "offset 4in 30", 18, DRAW, "scribe", MIDDLE)
+        picture.text(
+            middle, y + 62, "offset 10cm 30" if design.job.units == "m" else "offset 4in 30", 18, DRAW, "scribe", MIDDLE
+        )
         return
     rows = max(1, int((height - top - 8) / _ROW))
     for number, bend in enumerate(found[:rows]):

@@ -64,7 +64,7 @@ def draw_parts(design: Design, look: Look, width: float, height: float) -> Pictu
     wires_top = height - 30 - 24 * _wire_rows(design)
     right = width - 40
     pixels = (right - _LEFT) / STICK_M
-    picture.text(12, 21, "Ten-foot sticks", 13, BOLD, "ink2")
+    picture.text(12, 21, f"Sticks of {draw_length(STICK_M, design.job.units)}", 13, BOLD, "ink2")
     _proof(picture, design)
     for foot in range(11):
         x = _LEFT + foot * FOOT_M * pixels

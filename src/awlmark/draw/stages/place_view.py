@@ -10,7 +10,7 @@ import msgspec
 from awlmark.core.job.floor import Area, Pin, Thing
 from awlmark.core.options.fixes import Quote
 from awlmark.core.panel.equipment import CLEAR_M
-from awlmark.core.place.check import chosen_pin, in_the_way
+from awlmark.core.place.check import chosen_pin, in_the_way, room_words
 from awlmark.core.place.reach import ANY_CAR, Reach, car_shape, port_of, reaches, shape_of
 from awlmark.core.quantities import FOOT_M, draw_length
 from awlmark.core.solve.design import Design
@@ -237,7 +237,12 @@ class _Plan:
         self.picture.box(px - 6, py - 3, 12, 6, fill="ink")
         self.labels.block(px - 7, py - 4, 14, 8)
         self.picture.hit(
-            x, y, wide, deep, "working-space", "Working space before the panel, 30 by 36 inches, kept free"
+            x,
+            y,
+            wide,
+            deep,
+            "working-space",
+            f"Working space before the panel, {room_words(self.design.job)}, kept free",
         )
 
     def _awl(self) -> None:

@@ -303,7 +303,10 @@ def _amp_bar(
     mark(picture, severity, right + 14, y + 8, 11)
     picture.text(right + 26, y + 13, told, 13, BOLD if chosen else TEXT)
     heats = carried.heats[group]
-    cut = ", ".join(f"× {heat.ambient_factor:.2f} at {print_temperature(heat.ambient_c or 0)}" for heat in heats[:1])
+    cut = ", ".join(
+        f"× {heat.ambient_factor:.2f} at {print_temperature(heat.ambient_c or 0, design.job.units)}"
+        for heat in heats[:1]
+    )
     says = f"{print_gauge(size)} {METAL_NAMES[metal]}: {told}; terminals {carried.column_c[group]} °C; {cut}"
     act = f"size:{size}={metal}"
     picture.hit(12, y - 2, right + 130, 21, f"amps-{metal}-{size}", says, act)

@@ -19,7 +19,7 @@ from awlmark.core.job.edit import Put
 from awlmark.core.job.model import MATERIALS
 from awlmark.core.job.supply import Lug
 from awlmark.core.names import METAL_NAMES
-from awlmark.core.quantities import is_kcmil, print_gauge, print_length
+from awlmark.core.quantities import is_kcmil, print_gauge, print_label_torque, print_length
 
 BREAKER_TAKES: Final = ((30.0, "8"), (60.0, "4"), (100.0, "1"))
 DEVICE_TAKES: Final = ((20.0, "10"), (60.0, "6"))
@@ -164,7 +164,7 @@ def _landing(t: Teller, at: Landing) -> Finding:
         text = f"Tighten {at.whose} terminals to {lug.torque_lbf_in:g} lbf-in, as their label says."
     else:
         fallback = fallback_torque(at.size)
-        rest = f" Where none is marked, Annex I gives {fallback:g} lbf-in." if fallback else ""
+        rest = f" Where none is marked, Annex I gives {print_label_torque(fallback, job.units)}." if fallback else ""
         text = f"Torque of {at.whose} terminals: read it off the part, the label wins.{rest}"
     if lug.strip_m is not None:
         text += f" Strip {print_length(lug.strip_m, job.units)}."
