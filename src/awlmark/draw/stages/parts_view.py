@@ -22,6 +22,10 @@ _ROW: Final = 24.0
 _STEP: Final = 3
 
 
+def _sticks_title(design: Design) -> str:
+    return "Ten-foot sticks" if design.job.units == "ft" else f"Sticks of {draw_length(STICK_M, design.job.units)}"
+
+
 def parts_height(design: Design, look: Look, room: float) -> float:
     """Height the drawing wants of the room it shares with the list [px]."""
     if look.parts_page == "quote":
@@ -64,7 +68,7 @@ def draw_parts(design: Design, look: Look, width: float, height: float) -> Pictu
     wires_top = height - 30 - 24 * _wire_rows(design)
     right = width - 40
     pixels = (right - _LEFT) / STICK_M
-    picture.text(12, 21, f"Sticks of {draw_length(STICK_M, design.job.units)}", 13, BOLD, "ink2")
+    picture.text(12, 21, _sticks_title(design), 13, BOLD, "ink2")
     _proof(picture, design)
     for foot in range(11):
         x = _LEFT + foot * FOOT_M * pixels
