@@ -54,7 +54,7 @@ class Finding(msgspec.Struct, gc=False, frozen=True):
     stage: str = "wire"
     fixes: tuple[Fix, ...] = ()
     ask: str = ""
-    """Beginning of the entry that answers it, where no fix can: what only the site knows."""
+    """Start of the typed entry that supplies the missing value, such as ``leg 5 ambient ``; empty if a fix exists."""
     overruled: bool = False
     """Whether it is a broken rule that the user set aside."""
     site: bool = False

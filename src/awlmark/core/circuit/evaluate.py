@@ -27,6 +27,7 @@ from awlmark.core.circuit.case import Case, Table, span
 from awlmark.core.circuit.terms import Terms
 from awlmark.core.job.model import Charger, Circuit, Job, LocalRules
 from awlmark.core.job.supply import Supply
+from awlmark.core.memo import Memo
 from awlmark.core.run.line import Line
 
 
@@ -69,25 +70,14 @@ def evaluate(table: Table) -> Evaluated:
 def judge(case: Case) -> Evaluated:
     """Span the open decisions of a case and check every candidate.
 
-    What length has no part in is kept while only lengths change. It is worked out from a case whose sections have no
-    legs and whose job has nothing but the fields of :class:`_Seen`: a check that asked for more would fail, not err.
+    Keeps every check but the drop while only lengths change. Those checks get a case whose sections have no legs and
+    whose job has nothing but the fields of :class:`_Seen`, so a check that asks for a length raises an error rather
+    than return a stale answer. With a short part in the run they get the legs as well (310.14(A)(2) asks for them).
     """
     job = case.job
-    parts = [
-        (each.method.key, each.trade_size, each.ambient_c, each.wet, each.buried, each.roof, each.nipple,
-         each.insulated, each.beside, each.length_m if case.short else 0.0)
-        for each in case.sections
-    ]  # fmt: skip
-    key = (id(case.book), case.charge_a, *[id(getattr(job, name)) for name in _Seen.__struct_fields__], *parts)
-    fixed = _kept.pop(key, None)
-    if fixed is None:
-        # Only a short part may be left out of the ampacity: without one no check here asks for a length.
-        sections = case.sections if case.short else tuple(replace(section, legs=()) for section in case.sections)
-        seen = _Seen(job.charger, job.circuit, job.local, job.supply)
-        fixed = _but_drop(span(replace(case, job=cast(Job, seen), line=Line((), sections, ()))))
-        while len(_kept) >= MOST_KEPT:
-            _kept.pop(next(iter(_kept)))
-    _kept[key] = fixed
+    sections = case.sections if case.short else tuple([replace(section, legs=()) for section in case.sections])
+    seen = _Seen(job.charger, job.circuit, job.local, job.supply)
+    fixed = _fixed(replace(case, job=cast(Job, seen), line=Line((), sections, ())))
     return _with_drop(fixed, replace(fixed.table, case=case))
 
 
@@ -98,11 +88,6 @@ class _Seen(msgspec.Struct, frozen=True):
     circuit: Circuit
     local: LocalRules
     supply: Supply
-
-
-_kept: dict[tuple[object, ...], _Fixed] = {}
-"""By all that goes into it; the parts of the job by identity, which they keep as long as the table here holds them."""
-MOST_KEPT: Final = 32
 
 
 def _but_drop(table: Table) -> _Fixed:
@@ -125,6 +110,10 @@ def _but_drop(table: Table) -> _Fixed:
     rows = len(table.hot)
     clean = np.zeros(rows, dtype=int), np.zeros(rows), np.zeros(rows, dtype=int)
     return _Fixed(table, carried, grounds, fills, terms, _judge(terms.values(), clean))
+
+
+MOST_KEPT: Final = 32
+_fixed = Memo[Case, _Fixed](MOST_KEPT, lambda case: _but_drop(span(case)))
 
 
 def _with_drop(fixed: _Fixed, table: Table) -> Evaluated:

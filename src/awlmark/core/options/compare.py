@@ -68,7 +68,7 @@ class Choice(msgspec.Struct, frozen=True):
     stops: tuple[str, ...]
     """Checks that are broken, in the order of the chain."""
     pareto: bool = False
-    """Holds, is priced, and no other such one costs less or loses less without giving up the other."""
+    """True on the Pareto front of price and loss among the choices that hold and are fully priced."""
 
 
 class Comparison(msgspec.Struct, frozen=True):

@@ -58,7 +58,7 @@ class _State(NamedTuple):
     quads: int = 0
     tandems: int = 0
     gained: int = 0
-    """Spaces free beyond those that lifted devices need again."""
+    """Net spaces gained so far: free ones less those that lifted devices need again."""
 
 
 class _Step(NamedTuple):

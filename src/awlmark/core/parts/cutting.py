@@ -83,7 +83,7 @@ def _quick(kinds: Kinds) -> CutPlan:
     begun = 0
     for length_um, many in kinds:
         still: list[_Alike] = []
-        # Behind the sticks with room stand as many new ones as could be needed.
+        # After the sticks with room, allow opening up to `many` new ones.
         for alike in (*roomy, (begun, many, STICK_M, ())):
             first, times, left, lengths = alike
             count, rest = _taken(left, length_um, many) if many else (0, left)
@@ -94,7 +94,7 @@ def _quick(kinds: Kinds) -> CutPlan:
                 if over:
                     shares.append((1, over, _taken(left, length_um, over)[1]))
                 for number, taken, leaves in shares:
-                    # Nothing that is still to come fits what the shortest does not: it need not be tried again.
+                    # Lengths come longest first: a remainder below the shortest length can be closed.
                     into = still if leaves >= shortest - _SHORT else closed
                     if number:
                         into.append((first, number, leaves, lengths + (length_um,) * taken))

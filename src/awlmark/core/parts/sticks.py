@@ -129,7 +129,7 @@ class Runs:
 
     def __init__(self, section: Section, before: Walked | None) -> None:
         self.held = tuple([walked.leg for walked in section.legs]), before and before.leg
-        """The legs themselves: while they are held no other leg can take their identity."""
+        """The memo's entry holds these legs, so Python cannot give their ids to other legs while the entry exists."""
         self._start_m = section.start_m
         self._straight: dict[tuple[float, int, int], list[Walked]] = {}
         """One leg from fitting to fitting, as most are: by its length and the fittings before and after it."""

@@ -87,7 +87,7 @@ class Tally:
         self.items: list[Item] = []
         self._none = np.zeros(self.rows, dtype=int)
         self.columns = [trade[:, number] for number in range(trade.shape[1])]
-        """Trade size index by section, each one object, so that what is worked out for it can be known again."""
+        """One array of trade size indices per section; later steps group items by the identity of the array."""
 
     def add(self, aisle: str, key: str, mark: str, count: float = 1.0, unit: str = "each") -> None:
         """Count a part that is the same for every row."""

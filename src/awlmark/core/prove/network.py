@@ -26,7 +26,7 @@ LEG_V: Final = 120.0
 METER_OHM: Final = 10e6
 OPEN_OHM: Final = 1e9
 LEAK_OHM: Final = 1e13
-"""From every point to earth: so little that only what floats altogether is held by it."""
+"""Leak to earth that keeps the matrix regular where a point floats; negligible otherwise [ohm]."""
 POINTS: Final = ("panel 1", "panel 2", "panel N", "panel G", "charger 1", "charger 2", "charger N", "charger G")
 """Where probes go."""
 

@@ -61,7 +61,7 @@ class Walked(msgspec.Struct, gc=False, frozen=True):
     crosses: bool
     """Whether it passes a wall or a ceiling."""
     pulls: bool
-    """Whether the wire can be got at where this leg ends."""
+    """True if a pull point stands at the end of this leg."""
 
     def share_at(self, at_m: float) -> float:
         """How much of it lies before a point of the tape; nought for a wall that is not measured yet."""

@@ -333,7 +333,7 @@ def beside(design: Design) -> Design | None:
 
 
 def settled(design: Design) -> Design:
-    """The design with every cut plan searched to its end, so that two runs never tell two lists."""
+    """Finish the exact cutting search of every section, so that the parts list does not depend on timing."""
     before = [len(stick.pieces) for section in design.line.sections for stick in design.sticks(section)]
     for section in design.line.sections:
         pieces = design.pieces(section)

@@ -144,7 +144,7 @@ def _turn(view: tuple[Pins, str]) -> Pins:
 
 
 _turned = Memo[tuple[Pins, str], Pins](2, _turn)
-"""The same object for the same pins, so that what follows from it is known again."""
+"""Returns the identical object for the same pins, because other memos know pins by identity."""
 
 
 def opened(pins: Pins, metal: str) -> Pins:

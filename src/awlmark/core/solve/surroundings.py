@@ -1,7 +1,7 @@
 """What stands around the line: the cars' need, the supply, the panel and the floor, kept while nothing of it changes.
 
-Most edits of a job touch its legs, a pin of the circuit or a price. What is told here sees none of the legs and
-papers (they are taken out of the job before anything looks), so it can be kept from one edit to the next.
+Most edits of a job touch its legs, a pin of the circuit or a price. This module works from a copy of the job without
+legs, prices and records, so its results stay valid when those change.
 """
 
 from __future__ import annotations

@@ -66,7 +66,7 @@ def carry(table: Table) -> Carried:
         material, insulation = int(table.material[group]), int(table.insulation[group])
         column = terminal_column(case, float(table.breaker_a[group]))
         columns.append(column)
-        # Groups that differ in their breaker alone carry the same; only what protects them is compared anew.
+        # Groups that differ only in their breaker share ampacities; recompute only the breaker comparison.
         twin = alike.setdefault((material, insulation, column), group)
         if twin != group:
             terminal[group], factored[group], allowed[group] = terminal[twin], factored[twin], allowed[twin]
