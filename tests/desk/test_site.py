@@ -14,9 +14,9 @@ from awlmark.core.errors import FileError
 from awlmark.core.finding import HOLDS, UNREAD
 from awlmark.core.prove.expect import tests_of
 from awlmark.core.prove.instruments import take
+from awlmark.core.standing import stage_mark
 from awlmark.data import demo_job
 from awlmark.desk.window import Window
-from awlmark.draw.view_state import stage_mark
 from tests.desk.support import DeskCase
 
 CONTROL, ALT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.AltModifier

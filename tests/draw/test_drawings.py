@@ -7,16 +7,19 @@ import xml.etree.ElementTree as ET
 
 from msgspec.structs import replace
 
+from awlmark.core.books.nec.sizing.ampacity import size_severity
+from awlmark.core.books.nec.sizing.fill import bore_severity
 from awlmark.core.job.edit import Put, put
 from awlmark.core.options.fixes import quote_fixes
 from awlmark.core.solve.design import beside, solve
+from awlmark.core.standing import line_state, stage_mark
 from awlmark.data import demo_job
 from awlmark.draw.figures.bore import outside_mm, strands
 from awlmark.draw.figures.unfold import CUT, WALL, YARD, unfold
 from awlmark.draw.frame.ladder import draw_ladder, rungs
 from awlmark.draw.frame.lane import draw_lane
 from awlmark.draw.frame.loupe import draw_loupe
-from awlmark.draw.frame.status_strip import draw_sill, line_state
+from awlmark.draw.frame.status_strip import draw_sill
 from awlmark.draw.frame.tape import TapeScale, draw_tape, scale_of
 from awlmark.draw.kit.labels import Labels
 from awlmark.draw.kit.packing import pack
@@ -26,7 +29,7 @@ from awlmark.draw.kit.svg import svg
 from awlmark.draw.stages.parts_view import draw_parts
 from awlmark.draw.stages.run_view import draw_run
 from awlmark.draw.stages.wire_view import draw_wire
-from awlmark.draw.view_state import Look, in_hand, money, stage_mark
+from awlmark.draw.view_state import Look, in_hand, money
 from tests.drawn import given, settings, st
 from tests.support import design, legs, straight
 
@@ -227,6 +230,37 @@ class WireAndParts(unittest.TestCase):
         self.assertIn("Aluminium: not offered here", said)
         for told in ("10/2: 30 A", "8/2: 40 A", "6/2: 55 A"):
             self.assertIn(told, said)
+
+    def test_a_size_is_marked_by_its_heat_and_its_breaker_too(self) -> None:
+        # 6/2 at 60 C: terminals carry 55 A, 70 C air leaves 75 A x 0.58 = 43.5 A of the same size (Table 310.15(B)(1)).
+        look = Look(stage="wire")
+        hot = design(44, 20, method="nm", circuit__size="6", **{"legs[leg-1].ambient_c": 70.0})
+        told = {hit.id: hit.sentence for hit in draw_wire(hot, None, look, 792, 562).hits}
+        self.assertEqual(hot.mark("conductor"), "holds")
+        self.assertEqual(hot.mark("heat"), "stop")
+        self.assertIn(NAMES["stop"], told["cable-6"])
+        past = design(48, 20, circuit__size="6", circuit__breaker_a=100.0)
+        self.assertEqual((past.mark("conductor", "heat"), past.mark("protection")), ("holds", "stop"))
+        self.assertIn("65 A, breaker past 70", words(draw_wire(past, beside(past), look, 792, 562)))
+
+    def test_the_scene_marks_the_chosen_row_as_the_findings_do(self) -> None:
+        seen = set()
+        for charge, size, air, trade in itertools.product(
+            (16, 32, 48, 80), (None, "10", "6", "2"), (20.0, 40.0, 65.0), (None, "1/2", "3/4", "1")
+        ):
+            edits = {"legs[leg-1].ambient_c": air, "legs[leg-1].trade_size": trade}
+            made = design(charge, 30, method="emt", circuit__size=size, **edits)
+            table, row = made.evaluated.table, made.row
+            group, hot = int(table.group[row]), int(table.hot[row])
+            mark_of = size_severity(table, made.evaluated.carried, group, hot)
+            self.assertEqual(mark_of, made.mark("conductor", "heat", "protection"))
+            at = made.book.trade_sizes.index(made.circuit.trade_sizes[0] or "4")
+            bore = bore_severity(table, made.evaluated.fills, row, 0, at)
+            self.assertEqual(bore, made.mark("fill:1", "jam:1"), (charge, size, air, trade))
+            seen |= {("size", mark_of), ("bore", bore)}
+        # A size within 5 % of the charge is past what its breaker may protect, so none is merely tight.
+        both = {(kind, how) for kind in ("size", "bore") for how in ("holds", "stop")}
+        self.assertEqual(seen, both | {("bore", "tight")})
 
     def test_the_jam_window_is_shown_for_three_equal(self) -> None:
         made = design(48, 40, method="pvc40", circuit__ground_size="6")

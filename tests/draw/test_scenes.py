@@ -11,6 +11,7 @@ from awlmark.core.panel.load_management import invented_for
 from awlmark.core.panel.meter_data import demand_edits
 from awlmark.core.panel.rearrange import cells
 from awlmark.core.solve.design import solve
+from awlmark.core.standing import stage_mark
 from awlmark.data import demo_job
 from awlmark.draw.kit.palette import DARK, LIGHT
 from awlmark.draw.kit.picture import Picture, Tiles
@@ -21,7 +22,7 @@ from awlmark.draw.stages.panel_view import draw_panel
 from awlmark.draw.stages.pencil_view import draw_pencils
 from awlmark.draw.stages.place_view import draw_place, floor_of
 from awlmark.draw.stages.run_view import draw_run
-from awlmark.draw.view_state import STAGES, Look, stage_mark
+from awlmark.draw.view_state import STAGES, Look
 
 SIZE = (790.0, 560.0)
 

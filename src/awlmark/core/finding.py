@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Final
 
 import msgspec
@@ -17,6 +18,8 @@ RANK: Final = {STOP: 0, UNREAD: 1, TIGHT: 2, NOTE: 3, HOLDS: 4}
 """Worst first."""
 TIGHT_MARGIN: Final = 0.05
 """A continuous measure with less than this to spare is tight."""
+ROUNDING: Final = 1e-9
+"""Share of a limit that the rounding of sums may take without passing it."""
 
 
 LOWER: Final = "lower"
@@ -66,9 +69,14 @@ class Finding(msgspec.Struct, gc=False, frozen=True):
         return self.severity == STOP
 
 
-def worst(findings: tuple[Finding, ...] | list[Finding]) -> str:
+def worst(findings: Iterable[Finding]) -> str:
     """Worst severity among findings; ``holds`` when there are none."""
-    return min((finding.severity for finding in findings), key=RANK.__getitem__, default=HOLDS)
+    return worst_of(finding.severity for finding in findings)
+
+
+def worst_of(severities: Iterable[str]) -> str:
+    """The worst of some severities; empty ones (a check that does not apply) are left out, ``holds`` when none is."""
+    return min(filter(None, severities), key=RANK.__getitem__, default=HOLDS)
 
 
 def ranked(findings: list[Finding]) -> tuple[Finding, ...]:
@@ -76,8 +84,10 @@ def ranked(findings: list[Finding]) -> tuple[Finding, ...]:
     return tuple(sorted(findings, key=lambda finding: RANK[finding.severity]))
 
 
-def grade(found: float, needed: float, sense: str, *, advice: bool = False, stepped: bool = False) -> str:
-    """Severity of one measure.
+def grade(
+    found: float, needed: float, sense: str, *, advice: bool = False, stepped: bool = False, near: float = 0.0
+) -> str:
+    """Severity of one measure; every check, over a table or by itself, is graded here.
 
     Parameters
     ----------
@@ -89,8 +99,12 @@ def grade(found: float, needed: float, sense: str, *, advice: bool = False, step
         A passed limit is tight rather than a stop.
     stepped : bool
         The measure comes in standard steps, so a small margin is not tight.
+    near : float
+        How far beyond its limit, as a share of it, a measure is still only tight.
     """
-    spare = found - needed if sense == "least" else needed - found
-    if spare < -1e-9 * max(abs(needed), 1.0):
-        return TIGHT if advice else STOP
-    return TIGHT if not stepped and spare < TIGHT_MARGIN * abs(needed) - 1e-12 else HOLDS
+    spare = (found - needed if sense == "least" else needed - found) / (abs(needed) or 1.0)
+    if spare < -(near + ROUNDING) and not advice:
+        return STOP
+    if spare < -ROUNDING or (not stepped and needed and spare < TIGHT_MARGIN - 1e-12):
+        return TIGHT
+    return HOLDS

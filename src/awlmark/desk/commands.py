@@ -11,10 +11,11 @@ from awlmark.core.job.edit import Put, put, value_at
 from awlmark.core.job.model import SETTINGS_A
 from awlmark.core.need.charging import CURRENTS_A
 from awlmark.core.need.plan import OUTLET, choose
+from awlmark.core.standing import SITE_STAGES, site_findings
 from awlmark.desk.bench_commands import BenchActs
 from awlmark.desk.entry import EntryBar
 from awlmark.desk.session import Session
-from awlmark.draw.view_state import SITE_STAGES, in_hand, site_findings
+from awlmark.draw.view_state import in_hand
 
 if TYPE_CHECKING:
     from awlmark.core.entry.word import Reading

@@ -22,9 +22,10 @@ from awlmark.core.parts.cutting import cut_exactly, plan_of
 from awlmark.core.parts.example_prices import example_prices
 from awlmark.core.record import UnforeseenError
 from awlmark.core.solve.design import Design, beside, solve
+from awlmark.core.standing import SITE_STAGES
 from awlmark.desk.keeper import Keeper
 from awlmark.desk.timers import once_after
-from awlmark.draw.view_state import SITE_STAGES, Look, in_hand
+from awlmark.draw.view_state import Look, in_hand
 
 MOST_PENCILS = 3
 RESTS_MS = 150

@@ -2,19 +2,17 @@
 
 from __future__ import annotations
 
-import functools
 from typing import Any
 
 import msgspec
 
-from awlmark.core.finding import HOLDS, STOP, TIGHT, UNREAD, Finding, worst
+from awlmark.core.finding import HOLDS, Finding
 from awlmark.core.options.fixes import Quote
 from awlmark.core.solve.design import Design
+from awlmark.core.standing import SITE_STAGES, site_findings
 
 STAGES = ("need", "panel", "place", "run", "wire", "parts", "build", "prove")
 STAGE_NAMES = {stage: stage.capitalize() for stage in STAGES}
-SITE_STAGES = ("build", "prove")
-"""Stages whose findings never change the verdict of the design."""
 
 
 class Practice(msgspec.Struct, frozen=True):
@@ -91,66 +89,9 @@ def in_hand(design: Design, look: Look) -> Finding | None:
     return max(measured, key=_share, default=None)
 
 
-def site_findings(design: Design, stage: str) -> tuple[Finding, ...]:
-    """Findings of Build or Prove, worst first."""
-    if stage == "build":
-        from awlmark.core.build.findings import build_findings
-
-        return build_findings(design)
-    from awlmark.core.prove.findings import prove_findings
-
-    return prove_findings(design)
-
-
 def _share(finding: Finding) -> float:
     found, needed = finding.found or 0.0, finding.needed or 0.0
     return found / needed if finding.sense == "most" else needed / found
-
-
-@functools.lru_cache(maxsize=2)
-def _worst_by_stage(design: Design) -> dict[str, str]:
-    """Mark of each stage that has findings; they stand worst first."""
-    found: dict[str, str] = {}
-    for finding in design.findings:
-        found.setdefault(finding.stage, finding.severity)
-    return found
-
-
-def stage_mark(design: Design, stage: str) -> str:
-    """Worst mark of a stage."""
-    found = _worst_by_stage(design).get(stage)
-    if (stage == "need" and design.need is None) or (stage == "panel" and not design.buses):
-        return UNREAD
-    if stage == "place" and not (design.job.site.pins and design.job.site.bays):
-        return UNREAD if found in (None, HOLDS) else found
-    if stage == "parts":
-        return UNREAD if design.unpriced or not design.parts else found or HOLDS
-    if stage == "wire" and design.circuit is None:
-        return UNREAD
-    if stage == "build":
-        return _build_mark(design)
-    if stage == "prove":
-        if not design.job.prove.readings or design.circuit is None:
-            return UNREAD
-        from awlmark.core.prove.findings import prove_mark
-
-        return prove_mark(design)
-    return found or HOLDS
-
-
-def _build_mark(design: Design) -> str:
-    """Unread until every step is done and every torque read; nothing is worked out before the building has begun."""
-    build = design.job.build
-    if design.circuit is None or not (build.done or build.torques):
-        return UNREAD
-    from awlmark.core.build.findings import build_findings
-    from awlmark.core.build.steps import steps_of
-
-    open_ones = [finding.severity for finding in build_findings(design)]
-    if STOP in open_ones or TIGHT in open_ones:
-        return worst(list(build_findings(design)))
-    done = all(step.id in build.done for step in steps_of(design))
-    return HOLDS if done and UNREAD not in open_ones else UNREAD
 
 
 def money(design: Design) -> str:

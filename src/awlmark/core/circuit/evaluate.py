@@ -25,6 +25,7 @@ from awlmark.core.books.nec.sizing.outlet import check_receptacle, check_recepta
 from awlmark.core.books.nec.sizing.permitted_uses import check_made, check_wet
 from awlmark.core.circuit.case import Case, Table, span
 from awlmark.core.circuit.terms import Terms
+from awlmark.core.finding import ROUNDING
 from awlmark.core.job.model import Charger, Circuit, Job, LocalRules
 from awlmark.core.job.supply import Supply
 from awlmark.core.memo import Memo
@@ -154,7 +155,7 @@ def contenders(evaluated: Evaluated) -> Ints:
     circuit = evaluated.table.case.job.circuit
     rows = np.arange(len(evaluated.stops))
     judged: list[Floats | Ints | Flags] = [evaluated.stops, evaluated.shortfall, evaluated.unread]
-    beyond = evaluated.terms["drop"].spare() < -1e-9
+    beyond = evaluated.terms["drop"].spare() < -ROUNDING
     if circuit.size is None and beyond.all():
         judged.append(evaluated.drop_v)
     else:

@@ -6,7 +6,7 @@ import msgspec
 import numpy as np
 
 from awlmark.core.arrays import Flags, Floats
-from awlmark.core.finding import HOLDS, STOP, TIGHT, TIGHT_MARGIN, UNREAD
+from awlmark.core.finding import ROUNDING, UNREAD, grade
 
 
 class Terms(msgspec.Struct, frozen=True, eq=False):
@@ -33,7 +33,7 @@ class Terms(msgspec.Struct, frozen=True, eq=False):
         """Where the check is a stop, same shape as ``found``, from :meth:`spare`."""
         if self.advice:
             return np.zeros(self.found.shape, dtype=bool)
-        beyond: Flags = spare < -(self.near + 1e-9)
+        beyond: Flags = spare < -(self.near + ROUNDING)
         return beyond if self.unknown is None else beyond & ~self.unknown
 
     def severity(self, at: tuple[int, ...]) -> str:
@@ -43,10 +43,5 @@ class Terms(msgspec.Struct, frozen=True, eq=False):
         found, needed = float(self.found[at]), float(self.needed[at])
         if found != found:
             return ""
-        spare = (found - needed if self.sense == "least" else needed - found) / (abs(needed) or 1.0)
         near = self.near if isinstance(self.near, float) else float(self.near[at])
-        if spare < -(near + 1e-9) and not self.advice:
-            return STOP
-        if spare < -1e-9 or (not self.stepped and spare < TIGHT_MARGIN - 1e-12):
-            return TIGHT
-        return HOLDS
+        return grade(found, needed, self.sense, advice=self.advice, stepped=self.stepped, near=near)

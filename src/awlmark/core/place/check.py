@@ -12,7 +12,7 @@ from awlmark.core.job.floor import Pin, Thing
 from awlmark.core.job.model import Job
 from awlmark.core.panel.equipment import CLEAR_M
 from awlmark.core.place.reach import LONGEST_CORD_M, Reach, reaches
-from awlmark.core.quantities import FOOT_M, INCH_M, print_length
+from awlmark.core.quantities import FOOT_M, INCH_M, draw_length, print_length
 
 INSIDE_M: Final = 18 * INCH_M
 OUTSIDE_M: Final = 24 * INCH_M
@@ -143,6 +143,27 @@ def _reach(job: Job, pin: Pin, book: Book) -> list[Finding]:
             sense="most", sums=sums,
         )
     ]  # fmt: skip
+
+
+def spot_reach(job: Job, pin: Pin) -> tuple[str, str]:
+    """How the cord serves the cars from any spot, chosen or not: severity and a few words."""
+    found = [reach for reach in reaches(job) if reach.pin == pin.id]
+    cord = job.charger.cord_m
+    if not found:
+        return NOTE, "no parking spot entered"
+    if any(reach.doors for reach in found):
+        return NOTE, "only through a door: open or shut?"
+    least, most = (pick(reach.needs_m for reach in found) for pick in (min, max))
+    if cord is None:
+        return NOTE, f"cord not read; takes {draw_length(most, job.units)}" if math.isfinite(most) else "no way there"
+    if least > cord:
+        short = draw_length(least - cord, job.units) if math.isfinite(least) else ""
+        return STOP, f"cord {short} short" if short else "no way leads there"
+    if math.isinf(most):
+        return TIGHT, "reaches one way, no way leads to the other"
+    if most > cord:
+        return TIGHT, f"reaches one way, {draw_length(most - cord, job.units)} short the other"
+    return HOLDS, f"cord {draw_length(cord - most, job.units)} to spare"
 
 
 def _door(job: Job, door_id: str, book: Book) -> Finding:

@@ -110,6 +110,10 @@ class Design(msgspec.Struct, frozen=True, eq=False):
         """A finding by its id."""
         return next((finding for finding in self.findings if finding.id == finding_id), None)
 
+    def mark(self, *finding_ids: str) -> str:
+        """Worst severity of some findings by their ids; ``holds`` where none of them stands."""
+        return worst(finding for finding in self.findings if finding.id in finding_ids)
+
     def pieces(self, section: Section) -> list[Piece]:
         """What has to be cut for a section of raceway; nothing for cable and what comes in coils."""
         if section.method.cable or section.method.flexible:

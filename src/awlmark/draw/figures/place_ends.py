@@ -3,13 +3,11 @@
 from __future__ import annotations
 
 import itertools
-import math
 
-from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT
-from awlmark.core.job.floor import Pin
+from awlmark.core.finding import STOP
 from awlmark.core.options.fixes import Quote, fork_ways
-from awlmark.core.place.check import INSIDE_M, OUTSIDE_M, chosen_pin, under_roof
-from awlmark.core.place.reach import ANY_CAR, reaches
+from awlmark.core.place.check import INSIDE_M, OUTSIDE_M, chosen_pin, spot_reach, under_roof
+from awlmark.core.place.reach import ANY_CAR
 from awlmark.core.quantities import FOOT_M, draw_length
 from awlmark.core.solve.design import Design
 from awlmark.draw.kit.labels import Labels
@@ -45,13 +43,14 @@ def draw_elevation(picture: Picture, design: Design, area: tuple[float, float, f
         picture.box(left + 46, y(high), right - left - 62, (high - low) * scale, fill="notefill")
     picture.line(left + 46, y(least), right - 16, y(least), "tight", 1.2, dash=True)
     x = left + 96
-    severity = next((f.severity for f in design.findings if f.id in ("height", "band") and f.severity == STOP), HOLDS)
     if pin.fixing in (None, "post"):
         picture.box(x - 3, y(pin.height_m) - 30, 6, ground - y(pin.height_m) + 42, "edge", 1, "well")
     else:
         # Seen from the side: the unit hangs on the wall's face.
         picture.box(x - 33, top + 34, 20, ground - top - 34, "ink", 1.4, "well", hatch="slant")
-    picture.box(x - 13, y(pin.height_m) - 22, 26, 44, "stop" if severity == STOP else "ink", 2, "sheet", 3)
+    picture.box(
+        x - 13, y(pin.height_m) - 22, 26, 44, STOP if design.mark("height", "band") == STOP else "ink", 2, "sheet", 3
+    )
     labels.block(x - 14, y(pin.height_m) - 30, 28, ground - y(pin.height_m) + 42)
     car = (job.need.cars or (ANY_CAR,))[0]
     cx, wide = left + (right - left) * 0.5, 112.0
@@ -95,7 +94,7 @@ def draw_ends(
     y += 28
     for pin in job.site.pins:
         chosen = chosen_pin(job) is pin
-        severity, told = _pin_words(design, pin)
+        severity, told = spot_reach(job, pin)
         fill, role = ("notefill", "scribe") if chosen else ("ground", "edge")
         picture.box(left, y, right - left, 27, role, 2 if chosen else 1, fill, 3)
         picture.disc(left + 16, y + 13, 9, "scribe", 1.6, "scribe" if chosen else "sheet")
@@ -127,25 +126,3 @@ def draw_ends(
             left, y, right - left, 27, f"fork-{number}", says + (", as it is" if here else ""), f"fork:{number}"
         )
         y += 29
-
-
-def _pin_words(design: Design, pin: Pin) -> tuple[str, str]:
-    """How a spot serves the cars, in a few words."""
-    job = design.job
-    found = [reach for reach in reaches(job) if reach.pin == pin.id]
-    cord = job.charger.cord_m
-    if not found:
-        return NOTE, "no parking spot entered"
-    if any(reach.doors for reach in found):
-        return NOTE, "only through a door: open or shut?"
-    least, most = (pick(reach.needs_m for reach in found) for pick in (min, max))
-    if cord is None:
-        return NOTE, f"cord not read; takes {draw_length(most, job.units)}" if math.isfinite(most) else "no way there"
-    if least > cord:
-        short = draw_length(least - cord, job.units) if math.isfinite(least) else ""
-        return STOP, f"cord {short} short" if short else "no way leads there"
-    if math.isinf(most):
-        return TIGHT, "reaches one way, no way leads to the other"
-    if most > cord:
-        return TIGHT, f"reaches one way, {draw_length(most - cord, job.units)} short the other"
-    return HOLDS, f"cord {draw_length(cord - most, job.units)} to spare"

@@ -8,7 +8,6 @@ from typing import Final
 import numpy as np
 
 from awlmark.core.circuit.case import CONTINUOUS
-from awlmark.core.finding import HOLDS
 from awlmark.core.job.model import SETTINGS_A
 from awlmark.core.quantities import is_kcmil, print_gauge
 from awlmark.core.solve.design import Design
@@ -85,8 +84,7 @@ def _supply(picture: Picture, design: Design) -> None:
         return
     tightest = min(known, key=lambda bus: bus.spare_a or 0.0)
     spare = tightest.spare_a or 0.0
-    finding = design.finding(f"demand:{tightest.id}")
-    mark(picture, finding.severity if finding else HOLDS, 18, 33, 10)
+    mark(picture, design.mark(f"demand:{tightest.id}"), 18, 33, 10)
     where = "" if tightest.id == "service" else f", {tightest.name}"
     told = f"{abs(spare):.0f} A {'spare' if spare >= 0 else 'over'}{where}"
     picture.text(28, 37, shorten(told, TEXT, 13, WIDTH - 36), 13, role="ink2")
@@ -173,16 +171,14 @@ def _carriers(design: Design) -> list[tuple[float, str, str, str]]:
     """Amps, label, mark and finding of what carries the current."""
     circuit = design.circuit
     assert circuit is not None
-    severity = {finding.id: finding.severity for finding in design.findings}
-    found = [(circuit.breaker_a, f"breaker {circuit.breaker_a:g}", severity.get("breaker", HOLDS), "breaker")]
+    found = [(circuit.breaker_a, f"breaker {circuit.breaker_a:g}", design.mark("breaker"), "breaker")]
     if circuit.usable_a is not None:
-        worst = (
-            "stop" if "stop" in (severity.get("conductor"), severity.get("heat")) else severity.get("conductor", HOLDS)
-        )
         size = circuit.size if "/" in circuit.size or is_kcmil(circuit.size) else f"{circuit.size} AWG"
-        found.append((circuit.usable_a, f"{size} {circuit.usable_a:.0f}", worst, "conductor"))
+        found.append(
+            (circuit.usable_a, f"{size} {circuit.usable_a:.0f}", design.mark("conductor", "heat"), "conductor")
+        )
     receptacle = design.case.receptacle if design.case else None
     if receptacle is not None:
-        worst = "stop" if "stop" in (severity.get("receptacle"), severity.get("receptacle-load")) else HOLDS
-        found.append((receptacle.amps, f"{receptacle.config}", worst, "receptacle"))
+        mark_of = design.mark("receptacle", "receptacle-load")
+        found.append((receptacle.amps, f"{receptacle.config}", mark_of, "receptacle"))
     return found

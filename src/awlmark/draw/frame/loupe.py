@@ -11,10 +11,11 @@ from awlmark.core.names import METAL_NAMES
 from awlmark.core.options.fixes import Quote
 from awlmark.core.quantities import draw_length, draw_trade_size, print_conductors
 from awlmark.core.solve.design import Design
+from awlmark.core.standing import SITE_STAGES, site_findings
 from awlmark.draw.figures.bore import Strand, draw_bore, draw_cable, outside_mm, strands
 from awlmark.draw.kit.picture import BOLD, END, MIDDLE, TEXT, Picture, Segment, shorten, text_width, wrap
 from awlmark.draw.kit.severity_marks import NAMES, mark
-from awlmark.draw.view_state import SITE_STAGES, Look, in_hand, site_findings
+from awlmark.draw.view_state import Look, in_hand
 
 WIDTH: Final = 296
 _CENTRE: Final = 148.0

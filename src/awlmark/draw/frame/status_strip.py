@@ -2,32 +2,15 @@
 
 from __future__ import annotations
 
-from awlmark.core.finding import HOLDS, UNREAD
-from awlmark.core.quantities import draw_length
 from awlmark.core.solve.design import Design
+from awlmark.core.standing import line_state, stage_mark
 from awlmark.draw.kit.picture import BOLD, END, Picture, set_width, shorten, text_width
 from awlmark.draw.kit.severity_marks import NAMES, mark
-from awlmark.draw.view_state import STAGE_NAMES, STAGES, Look, money, stage_mark
+from awlmark.draw.view_state import STAGE_NAMES, STAGES, Look, money
 
 HEIGHT = 40
 LEFT = 184
 """Where the stages begin; before them stands the name [px]."""
-
-
-def line_state(design: Design) -> tuple[str, str]:
-    """Mark and words for the state of the whole line."""
-    units = design.job.units
-    if not design.line.legs:
-        return UNREAD, "Nothing scribed"
-    stop = next(iter(design.stops), None)
-    if stop is not None:
-        where = f" at {draw_length(stop.at_m, units)}" if stop.at_m is not None else ""
-        return "stop", f"Broken{where}"
-    if not design.line.closed:
-        return UNREAD, f"Open at {draw_length(design.line.length_m, units)}"
-    if design.verdict == UNREAD:
-        return UNREAD, "Unread values" if design.said == UNREAD else design.said.capitalize()
-    return design.verdict, "Line holds" if design.verdict == HOLDS else "Line whole"
 
 
 def draw_sill(design: Design, look: Look, width: float) -> Picture:

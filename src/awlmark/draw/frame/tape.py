@@ -7,10 +7,11 @@ import math
 from collections.abc import Callable, Sequence
 from typing import Final
 
-from awlmark.core.finding import HOLDS, NOTE, RANK, STOP, TIGHT, UNREAD
+from awlmark.core.finding import HOLDS, RANK, STOP
 from awlmark.core.quantities import FOOT_M, draw_length
 from awlmark.core.run.line import Walked
 from awlmark.core.solve.design import Design
+from awlmark.core.standing import leg_marks
 from awlmark.draw.kit.bundle import FEW, TINY, bundles
 from awlmark.draw.kit.picture import BOLD, DRAW, TEXT, Picture, text_width
 from awlmark.draw.kit.severity_marks import NAMES, mark
@@ -118,13 +119,7 @@ def _marks(picture: Picture, design: Design, scale: TapeScale) -> bytearray:
         (0, 0.0, "Panel", HOLDS, "Panel, zero of the tape", "panel")
     ]
     legs = design.line.legs
-    told: dict[str, str] = {}
-    for finding in design.findings:
-        if finding.severity in (UNREAD, TIGHT, NOTE):
-            # Worst first, so the first of a leg is its worst.
-            told.setdefault(finding.where, finding.severity)
-    for path in design.job.guessed:
-        told[path.partition("]")[0].removeprefix("legs[")] = UNREAD
+    told = leg_marks(design)
     sizes = [(scale.right - scale.left) * walked.leg.length_m / scale.length_m for walked in legs]
     if sizes:
         sizes[-1] = math.inf

@@ -7,8 +7,10 @@ from typing import Final
 import numpy as np
 
 from awlmark.core.books.nec.edition import COLUMNS_C, FILL_PERCENT
-from awlmark.core.books.nec.sizing.fill import JAM_WINDOW, jam_ratio, share_percent
-from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT
+from awlmark.core.books.nec.sizing.ampacity import size_severity
+from awlmark.core.books.nec.sizing.fill import JAM_WINDOW, bore_severity, jam_ratio, share_percent
+from awlmark.core.books.nec.sizing.permitted_uses import use_severity
+from awlmark.core.finding import HOLDS, STOP
 from awlmark.core.job.model import MATERIALS
 from awlmark.core.job.supply import Lug
 from awlmark.core.names import METAL_NAMES
@@ -83,8 +85,7 @@ def _chips(picture: Picture, design: Design, section: Section, width: float) -> 
     for number, key in enumerate(keys):
         method, left = design.book.methods[key], 12 + number * (wide + 8)
         chosen = key == section.method.key
-        verdict = method.buried if section.buried else method.outdoors if section.wet else "yes"
-        severity = {"yes": HOLDS, "listed": NOTE, "no": STOP}[verdict]
+        severity = use_severity(method, section)
         picture.box(
             left, 8, wide, 30, "scribe" if chosen else "edge", 2 if chosen else 1, "notefill" if chosen else "ground", 3
         )
@@ -191,11 +192,9 @@ def _bore(
     chosen = solved is design and circuit.trade_sizes[section.number] == size
     area = float(evaluated.fills.area_mm2[solved.row])
     share = float(share_percent(book, section.method, trade, area))
-    fits = bool(evaluated.fills.fits[solved.row, section.number, trade])
     limit = float(FILL_PERCENT[evaluated.table.case.fill_column(section)])
     ratio = _jam(solved, section, trade)
-    jams = ratio is not None and JAM_WINDOW[0] < ratio < JAM_WINDOW[1]
-    severity = STOP if not fits else TIGHT if jams or share > 0.95 * limit else HOLDS
+    severity = bore_severity(evaluated.table, evaluated.fills, solved.row, section.number, trade)
     if chosen:
         picture.box(left + 3, top, wide - 6, tall, "scribe", 2, "notefill", 3)
     x, y = left + wide / 2, top + (tall - 24) / 2 + 2
@@ -276,9 +275,10 @@ def _amp_bar(
     picture: Picture, design: Design, solved: Design, at: tuple[int, int], area: tuple[float, float, float], most: float
 ) -> None:
     (group, index), (left, right, y) = at, area
-    carried, circuit = solved.evaluated.carried, solved.circuit  # type: ignore[union-attr]
-    assert circuit is not None and design.circuit is not None
-    metal = MATERIALS[solved.evaluated.table.material[group]]  # type: ignore[union-attr]
+    circuit, evaluated = solved.circuit, solved.evaluated
+    assert circuit is not None and evaluated is not None and design.circuit is not None
+    table, carried = evaluated.table, evaluated.carried
+    metal = MATERIALS[table.material[group]]
     size = solved.book.sizes[index]
     chosen = solved is design and size == design.circuit.size
     usable, full = float(carried.usable_a[group, index]), _full(solved, group, index)
@@ -297,9 +297,8 @@ def _amp_bar(
         2 if chosen else 1,
         "notefill" if chosen else "well",
     )
-    short = carried.terminal_a[group, index] < circuit.need_a or (shown and shown < circuit.charge_a)
-    severity = "unread" if np.isnan(usable) else STOP if short else HOLDS
-    told = "heat unread" if np.isnan(usable) else _room(shown, circuit, bool(short))
+    severity = size_severity(table, carried, group, index)
+    told = _room(usable, circuit, severity == STOP, float(carried.allowed_breaker_a[group, index]))
     mark(picture, severity, right + 14, y + 8, 11)
     picture.text(right + 26, y + 13, told, 13, BOLD if chosen else TEXT)
     heats = carried.heats[group]
@@ -312,11 +311,15 @@ def _amp_bar(
     picture.hit(12, y - 2, right + 130, 21, f"amps-{metal}-{size}", says, act)
 
 
-def _room(usable_a: float, circuit: Circuit, short: bool) -> str:
+def _room(usable_a: float, circuit: Circuit, broken: bool, protected_a: float) -> str:
     """What is left of a size after all cuts, in words."""
+    if np.isnan(usable_a):
+        return "heat unread"
     spare = usable_a - circuit.need_a
-    if short:
-        return f"{usable_a:.0f} A, {max(-spare, 0):.0f} short"
+    if broken and spare < 0:
+        return f"{usable_a:.0f} A, {-spare:.0f} short"
+    if broken:
+        return f"{usable_a:.0f} A, breaker past {protected_a:g}"
     # Beyond heat and bundling a size may carry less than 125 % as long as it serves the charge itself.
     return f"{usable_a:.0f} A, {spare:.0f} to spare" if spare >= 0 else f"{usable_a:.0f} A, serves {circuit.charge_a:g}"
 

@@ -6,12 +6,14 @@ from typing import Final
 
 import msgspec
 import numpy as np
+from msgspec.structs import replace
 
 from awlmark.core.arrays import Flags, Floats, Ints
 from awlmark.core.books.nec.edition import COLUMNS_C
 from awlmark.core.books.nec.sizing.formulas import continuous_a, derated_ampacity_a
 from awlmark.core.circuit.case import CONTINUOUS, DEFAULT_TERMINAL_C, LARGE_CIRCUIT_A, SHORT_M, Case, Table
 from awlmark.core.circuit.terms import Terms
+from awlmark.core.finding import worst_of
 
 
 class Heat(msgspec.Struct, frozen=True):
@@ -182,6 +184,20 @@ def check_protection(table: Table, carried: Carried) -> Terms:
     """Breaker against the largest that protects the conductor: next standard size up, small conductors (240.4)."""
     most = carried.allowed_breaker_a[table.group, table.hot]
     return Terms(table.breaker_a[table.group], most, sense="most", stepped=True)
+
+
+def size_severity(table: Table, carried: Carried, group: int, size: int) -> str:
+    """Severity of one size with the breaker of a group, whether or not the table has it as a row.
+
+    The worst of its terminals, its heat and what protects it: the very checks of the chosen row.
+
+    Parameters
+    ----------
+    group, size : int
+        Index of the group and of the size in the book.
+    """
+    one = replace(table, group=np.array([group]), hot=np.array([size]))
+    return worst_of(check(one, carried).severity((0,)) for check in (check_conductor, check_heat, check_protection))
 
 
 def check_breaker(table: Table) -> Terms:

@@ -7,6 +7,7 @@ from typing import Final
 
 import msgspec
 import numpy as np
+from msgspec.structs import replace
 
 from awlmark.core.arrays import Flags, Floats, Ints
 from awlmark.core.books import Book
@@ -15,6 +16,7 @@ from awlmark.core.books.nec.sizing.formulas import fill_percent
 from awlmark.core.circuit.case import Table
 from awlmark.core.circuit.terms import Terms
 from awlmark.core.errors import InputError
+from awlmark.core.finding import worst_of
 from awlmark.core.job.leg import Bundle
 from awlmark.core.run.line import NIPPLE_M
 
@@ -173,6 +175,22 @@ def check_jam(table: Table, fills: Fills) -> Terms:
     middle, half = sum(JAM_WINDOW) / 2, (JAM_WINDOW[1] - JAM_WINDOW[0]) / 2
     away = np.abs(found - middle)
     return Terms(away, np.full(found.shape, half), stepped=True, advice=True)
+
+
+def bore_severity(table: Table, fills: Fills, row: int, section: int, trade: int) -> str:
+    """Severity of a row's conductors in one trade size of a section, chosen or not: the worst of fill and jam.
+
+    Parameters
+    ----------
+    row, section, trade : int
+        Row of the table, number of the section, index of the trade size in the book.
+    """
+    at = slice(row, row + 1)
+    one = replace(table, group=table.group[at], hot=table.hot[at])
+    sizes = fills.trade[at].copy()
+    sizes[0, section] = trade
+    here = Fills(fills.area_mm2[at], fills.equal[at], fills.fits[at], sizes)
+    return worst_of(check(one, here).severity((0, section)) for check in (check_fill, check_jam))
 
 
 def judge_fill(

@@ -5,9 +5,10 @@ from __future__ import annotations
 import numpy as np
 
 from awlmark.core.books import Book
+from awlmark.core.books.nec.edition import Method
 from awlmark.core.circuit.case import DEFAULT_INSULATION, Case, Table
 from awlmark.core.circuit.terms import Terms
-from awlmark.core.finding import NOTE, STOP, TIGHT, Finding, Fix
+from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.quantities import print_gauge
 from awlmark.core.run.line import ROOF_ADDER_C, Section
@@ -92,23 +93,29 @@ def wet_finding(case: Case, section: Section, insulation: str, metal: str, sever
     )
 
 
+def use_severity(method: Method, section: Section) -> str:
+    """Whether a wiring method may lie where a section lies: holds, a stop, or a note where it must be listed for it."""
+    use = method.buried if section.buried else method.outdoors if section.wet else "yes"
+    return {"yes": HOLDS, "listed": NOTE, "no": STOP}[use]
+
+
 def place_findings(case: Case) -> list[Finding]:
     """Sections whose method may not be, or only if listed, where they lie."""
     found = []
     for section in case.sections:
         method = section.method
-        verdict = method.buried if section.buried else method.outdoors if section.wet else "yes"
-        if verdict == "yes":
+        severity = use_severity(method, section)
+        if severity == HOLDS:
             continue
         spot = "underground" if section.buried else "outdoors or in a wet place"
-        barred = verdict == "no"
+        barred = severity == STOP
         fixes = [Fix("PVC 40 here", method_edits(section, "pvc40"))]
         if section.buried:
             fixes.append(Fix("Rigid steel here", method_edits(section, "rmc")))
         found.append(
             Finding(
                 id=f"place:{section.number + 1}",
-                severity=STOP if barred else NOTE,
+                severity=severity,
                 title=f"{method.name} {spot}",
                 text=(
                     f"{method.name} may not run {spot}."
