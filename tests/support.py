@@ -6,10 +6,14 @@ import atexit
 import os
 import shutil
 import tempfile
+import unittest
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
 from awlmark.core.entry.read import read_entry
+from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.leg import Leg
 from awlmark.core.job.model import Charger, Job, new_job
@@ -63,6 +67,15 @@ def entered(text: str, job: Job | None = None) -> Job:
     for entry in filter(None, (part.strip() for part in text.split(";"))):
         job = read_entry(entry, job).job
     return job
+
+
+@contextmanager
+def refused(case: unittest.TestCase, *fields: str) -> Iterator[None]:
+    """What happens inside is refused with a sentence that names one of these fields and what would be accepted."""
+    with case.assertRaises(InputError) as caught:
+        yield
+    case.assertIn(caught.exception.field, fields)
+    case.assertTrue(caught.exception.problem and caught.exception.accepted)
 
 
 def straight(

@@ -9,7 +9,6 @@ from awlmark.core.books.nec.sizing.boxes import Contents, needed_in3
 from awlmark.core.books.nec.sizing.outlet import gfci_rows, gfci_wanted
 from awlmark.core.books.nec.sizing.terminals import fallback_torque
 from awlmark.core.entry.read import read_entry
-from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, UNREAD, Finding
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job, LocalRules
@@ -22,8 +21,8 @@ from awlmark.core.quantities import FOOT_M, INCH_M
 from awlmark.core.report import circuit_text
 from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
-from tests.drawn import given, settings, st
-from tests.support import LONG, entered, legs, straight
+from tests.drawn import assume, given, settings, st
+from tests.support import LONG, entered, legs, refused, straight
 
 
 def found(job: Job, finding_id: str) -> Finding:
@@ -106,7 +105,7 @@ class Boxes(unittest.TestCase):
             leg = read_entry(text, job, Spot("leg-1", ("leg-1",), None)).job.legs[0]
             self.assertEqual(getattr(leg, field), value)
         for text in ("box 9 x 9 round", "box far in3", "spliced maybe"):
-            with self.assertRaises(InputError):
+            with refused(self, "box", "box volume", "spliced"):
                 read_entry(text, job)
 
 
@@ -139,8 +138,7 @@ class Weakest(unittest.TestCase):
     ) -> None:
         job = straight(charge, 30, circuit__breaker_a=breaker, circuit__size=size, circuit__ground_size=ground)
         finding = found(job, "weakest")
-        if not finding.fixes:
-            return
+        assume(finding.fixes)
         after = solve(put(job, *finding.fixes[0].edits))
         chain = {"breaker", "conductor", "heat", "receptacle", "receptacle-load"}
         self.assertFalse([stop.id for stop in after.stops if stop.id in chain])
@@ -262,7 +260,7 @@ class Lugs(unittest.TestCase):
         self.assertIn("45 lbf-in", found(straight(48, 20), "lug:panel").text)
         self.assertIn("read it off the part", found(straight(48, 20), "lug:panel").text)
         for text in ("lug", "lug roof 3", "lug panel", "lug charger 9 to 4", "lug charger tin"):
-            with self.subTest(text), self.assertRaises(InputError):
+            with self.subTest(text), refused(self, "lug", "lug, smallest"):
                 read_entry(text, job)
         self.assertEqual([fallback_torque(size) for size in ("12", "8", "1/0", "250", "2000")], [35, 40, 50, 50, None])
 
@@ -290,7 +288,7 @@ class Local(unittest.TestCase):
             self.assertEqual(getattr(read_entry(text, job).job.local, field), value, text)
         self.assertEqual(read_entry("form table 9", job).job.circuit.drop_form, "table 9")
         for text in ("local", "local nm", "local nm maybe", "local moon yes", "form", "form 9"):
-            with self.subTest(text), self.assertRaises(InputError):
+            with self.subTest(text), refused(self, "form", "local", "local nm", "local rule"):
                 read_entry(text, job)
 
     def test_ground_fault_truth_table(self) -> None:
@@ -411,17 +409,17 @@ class Comparing(unittest.TestCase):
             self.assertTrue(all(keeps(c) for c in found.best) and wanted, words)
             self.assertEqual(found.candidates - found.filtered, len(wanted), words)
         for words in ("drop", "colour=red", "drop<=x", "size<4", "material=tin"):
-            with self.subTest(words), self.assertRaises(InputError):
+            with self.subTest(words), refused(self, "where", "where drop"):
                 read_filters(words)
-        with self.assertRaises(InputError):
+        with refused(self, "where size"):
             compare(demo_job(), where=read_filters("size=5"))
 
     def test_pinned_decisions_stay(self) -> None:
         pinned = compare(put(demo_job(), Put("circuit.size", "2"), Put("circuit.material", "al")), 50)
         self.assertEqual({(c.size, c.material) for c in pinned.best}, {("2", "al")})
-        with self.assertRaises(InputError):
+        with refused(self, "charging current"):
             compare(put(demo_job(), Put("charger.nameplate_a", None)))
-        with self.assertRaises(InputError):
+        with refused(self, "rank"):
             compare(demo_job(), rank="colour")
 
 
@@ -435,9 +433,9 @@ class Overruling(unittest.TestCase):
         self.assertIn("inspector agreed on site", finding.sums[0])
         self.assertEqual(found(read_entry("overrule none", aside, spot).job, "breaker").severity, STOP)
         for text in ("overrule", "overrule yes"):
-            with self.assertRaises(InputError):
+            with refused(self, "overrule"):
                 read_entry(text, job, spot)
-        with self.assertRaises(InputError):
+        with refused(self, "overrule"):
             read_entry("overrule for a reason", job)
         # What is missing cannot be talked away.
         unread = straight(48, 20, place="attic")

@@ -26,7 +26,7 @@ from awlmark.core.panel.meter_data import Metered, demand_edits, doubts, invente
 from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
 from tests.drawn import given, settings, st
-from tests.support import straight
+from tests.support import refused, straight
 
 CAR = Car(id="c", battery_kwh=60, use_kwh_per_km=0.2, km=(60.0,) * 7, arrive_h=18, leave_h=6, onboard_kw=11.5)
 
@@ -183,7 +183,7 @@ class Ways(unittest.TestCase):
         self.assertEqual(older.finding("sharing").severity, STOP)
         self.assertTrue(any("Test:" in line for line in made.finding("sharing").sums))
         self.assertTrue(any(part.key == "management:switch" for part in made.parts))
-        with self.assertRaises(InputError):
+        with refused(self, "shared circuit"):
             put(job, Put("demand.shares", "gone"))
 
     def test_the_set_point_holds_the_charger(self) -> None:

@@ -28,7 +28,7 @@ from awlmark.core.options.fixes import quote_fixes
 from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
 from tests.drawn import given, settings, st
-from tests.support import straight
+from tests.support import refused, straight
 
 SEDAN = Car(id="a", battery_kwh=60, use_kwh_per_km=0.25 / MILE_KM, km=(40 * MILE_KM,) * 7)
 PLACES = {float(amps): place for place, amps in enumerate(CURRENTS_A) if place != OUTLET}
@@ -249,19 +249,19 @@ class Facts(unittest.TestCase):
         ):  # fmt: skip
             self.assertAlmostEqual(read_use(text), per_km)
         for text in ("4", "0 mi/kWh", "", "four"):
-            with self.assertRaises(InputError):
+            with refused(self, "use"):
                 read_use(text)
 
     def test_clock_and_windows(self) -> None:
         for text, hours in (("18", 18), ("18:30", 18.5), ("6:30 pm", 18.5), ("12 am", 0), ("12 pm", 12), ("24", 24)):
             self.assertEqual(read_clock(text, "t"), hours)
         for text in ("25", "24:30", "13 pm", "6:70", "", "noon"):
-            with self.assertRaises(InputError):
+            with refused(self, "t"):
                 read_clock(text, "t")
         found = read_windows("22-6 0.09, 17 to 21 0.31")
         self.assertEqual([(w.from_h, w.to_h, w.price) for w in found], [(22, 6, "0.09"), (17, 21, "0.31")])
         self.assertEqual(read_windows(""), ())
-        with self.assertRaises(InputError):
+        with refused(self, "price windows"):
             read_windows("always cheap")
 
     def test_what_is_shown_reads_back(self) -> None:
@@ -292,5 +292,5 @@ class Facts(unittest.TestCase):
         two = put(demo_job(), *add_car(demo_job()))
         self.assertEqual([car.id for car in two.need.cars], ["car-1", "car-2"])
         self.assertEqual(put(two, *remove_car(two, "car-2")), demo_job())
-        with self.assertRaises(InputError):
+        with refused(self, "cars"):
             put(two, *add_car(two))

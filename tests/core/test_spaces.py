@@ -7,7 +7,6 @@ import unittest
 
 import msgspec
 
-from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.panel_face import Breaker, DeadFront, Knockout
@@ -15,7 +14,7 @@ from awlmark.core.options.fixes import quote_fixes
 from awlmark.core.panel.rearrange import OUT, cells, fewest_moves
 from awlmark.core.panel.spaces import follow, leg_of, options
 from awlmark.core.solve.design import solve
-from tests.support import straight
+from tests.support import refused, straight
 
 
 def brute_force(front: DeadFront) -> int | None:
@@ -208,7 +207,17 @@ class FewestMoves(unittest.TestCase):
             DeadFront(spaces=6, knockouts=(Knockout(id="k1", side="back"),)),
             DeadFront(spaces=6, breakers=(Breaker(id="a", space=1, poles=3),)),
         ):
-            with self.assertRaises(InputError):
+            with refused(
+                self,
+                "breaker 1 poles",
+                "breaker in space 1",
+                "breaker in space 3",
+                "breaker in space 5",
+                "breaker in space 9",
+                "knockout 1 side",
+                "open space",
+                "spaces",
+            ):
                 put(job, Put("dead_front", front))
 
 

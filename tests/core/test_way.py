@@ -31,7 +31,7 @@ from awlmark.core.run.walls import passage
 from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
 from tests.drawn import given, settings, st
-from tests.support import entered, legs, straight
+from tests.support import entered, legs, refused, straight
 
 
 def found(job: Job, finding_id: str) -> Finding:
@@ -559,7 +559,7 @@ class Marks(unittest.TestCase):
             lambda: mark_saddle3("3/4", 3 * INCH_M, 2 * INCH_M),
             lambda: mark_stub(BOOK.methods["emt"], "3", 40 * INCH_M),
         ):
-            with self.assertRaises(InputError):
+            with refused(self, "offset", "saddle", "stub", "trade size"):
                 doing()
 
 

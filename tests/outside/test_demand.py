@@ -22,14 +22,13 @@ def load(name: str, va: float, kind: str = "fixed", count: int = 1) -> Load:
 
 
 class AnnexD(unittest.TestCase):
+    source = cases.ANNEX_D
+
     def assert_rows(self, told: Sheet, **wanted: float) -> None:
         found = {row.text: row.counted_va for row in told.rows}
         for start, counted in wanted.items():
             key = next(text for text in found if text.lower().startswith(start.replace("_", " ")))
             self.assertAlmostEqual(found[key], counted, places=3, msg=key)
-
-    def test_source(self) -> None:
-        self.assertEqual(cases.ANNEX_D.tag, cases.MEMORY)
 
     def test_d1_a_one_family_dwelling(self) -> None:
         told = sheet("standard", 1500, load("range", 12000, "range"), load("dryer", 5500, "dryer"))

@@ -53,8 +53,9 @@ def engine_volts(circuit: CircuitNetwork, faults: Faults, amps: float) -> tuple[
 
 
 class NetworkAgainstEngine(unittest.TestCase):
+    source = cases.OPENDSS
+
     def test_healthy_and_faulted(self) -> None:
-        self.assertEqual(cases.OPENDSS.tag, cases.SOLVER)
         designs = (solve(demo_job()), solve(straight(32, 180, circuit__size="6")),
                    solve(straight(40, 90, supply__system="120/208")))  # fmt: skip
         for design in designs:

@@ -8,9 +8,8 @@ from fractions import Fraction
 from pathlib import Path
 
 from awlmark.core.books.nec.printed import FOLDER
-from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put, put
-from tests.support import LONG, design, solve, straight
+from tests.support import LONG, design, refused, solve, straight
 
 
 def rows(name: str) -> list[dict[str, str]]:
@@ -149,5 +148,5 @@ class SizingWorkedTwice(unittest.TestCase):
         self.assertGreater(seen, 600)
 
     def test_input_of_a_cable_in_aluminium_is_no_case(self) -> None:
-        with self.assertRaises(InputError):
+        with refused(self, "conductor material"):
             design(32, 20, method="uf", circuit__material="al")

@@ -75,6 +75,8 @@ def solved_feeder(ohm_feeder: float, ohm_branch: float, other_a: float, charge_a
 
 
 class DropAgainstSolver(unittest.TestCase):
+    source = cases.OPENDSS
+
     def test_feeder_and_branch_of_unequal_conductors(self) -> None:
         for feeder, branch, metal in (("4", "6", "cu"), ("1", "8", "cu"), ("2", "6", "al")):
             job = put(
@@ -94,7 +96,6 @@ class DropAgainstSolver(unittest.TestCase):
             self.assertAlmostEqual(made.finding("drop-whole").found, whole, delta=0.001 * whole, msg=feeder)
 
     def test_grid_of_sizes_and_lengths(self) -> None:
-        self.assertEqual(cases.OPENDSS.tag, cases.SOLVER)
         sizes = ("14", "12", "10", "8", "6", "4", "2", "1/0", "4/0") if LONG else ("10", "6", "2")
         charges = {"14": 12.0, "12": 16.0, "10": 24.0, "8": 32.0}
         systems = (("120/240", "hardwired", 2), ("120/208", "hardwired", 2), ("120/240", "5-20", 1))

@@ -13,8 +13,7 @@ BOOK = open_book("nec-2023")
 
 
 class TradeValues(unittest.TestCase):
-    def test_source(self) -> None:
-        self.assertEqual(cases.TRADE.tag, cases.COMMON)
+    source = cases.TRADE
 
     def test_charge_and_circuit(self) -> None:
         for charge, breaker in ((32, 40), (24, 30), (16, 20), (40, 50), (48, 60), (12, 15)):
