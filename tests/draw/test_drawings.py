@@ -166,6 +166,10 @@ class Ladder(unittest.TestCase):
         self.assertEqual(rungs(DEMO), [25, 30, 35, 40, 45, 50, 60, 70, 80])
         self.assertEqual(len(rungs(design(12, 20))), 9)
         self.assertEqual(len(rungs(design(200, 20))), 9)
+        past = design(48, 20, circuit__breaker_a=100.0, circuit__size="6")
+        self.assertEqual((rungs(past)[-1], rungs(past)[0] < 60), (100, True))
+        told = {hit.id: hit.sentence for hit in draw_ladder(past, 562).hits}
+        self.assertIn("breaker 100", told["breaker"])
 
     def test_chain_is_written(self) -> None:
         said = words(draw_ladder(DEMO, 562))
@@ -241,7 +245,7 @@ class WireAndParts(unittest.TestCase):
         self.assertIn(NAMES["stop"], told["cable-6"])
         past = design(48, 20, circuit__size="6", circuit__breaker_a=100.0)
         self.assertEqual((past.mark("conductor", "heat"), past.mark("protection")), ("holds", "stop"))
-        self.assertIn("65 A, breaker past 70", words(draw_wire(past, beside(past), look, 792, 562)))
+        self.assertIn("65 A, at most 70", words(draw_wire(past, beside(past), look, 792, 562)))
 
     def test_the_scene_marks_the_chosen_row_as_the_findings_do(self) -> None:
         seen = set()

@@ -21,11 +21,11 @@ _GAP = 20.0
 
 
 def rungs(design: Design) -> list[float]:
-    """Nine standard ratings with the need's own two from the top [A]."""
+    """Nine standard ratings with the need's own two from the top, or lower where a larger breaker is pinned [A]."""
     ratings = design.book.ratings_a
-    need = design.circuit.need_a if design.circuit else 60.0
-    at = int(np.searchsorted(ratings, need - 1e-9))
-    start = max(0, min(at - 6, len(ratings) - RUNGS))
+    need, breaker = (design.circuit.need_a, design.circuit.breaker_a) if design.circuit else (60.0, 60.0)
+    at, top = (int(np.searchsorted(ratings, amps - 1e-9)) for amps in (need, breaker))
+    start = max(0, min(max(at - 6, min(top - RUNGS + 1, at - 1)), len(ratings) - RUNGS))
     return [float(rating) for rating in ratings[start : start + RUNGS]]
 
 
@@ -171,7 +171,7 @@ def _carriers(design: Design) -> list[tuple[float, str, str, str]]:
     """Amps, label, mark and finding of what carries the current."""
     circuit = design.circuit
     assert circuit is not None
-    found = [(circuit.breaker_a, f"breaker {circuit.breaker_a:g}", design.mark("breaker"), "breaker")]
+    found = [(circuit.breaker_a, f"breaker {circuit.breaker_a:g}", design.mark("breaker", "protection"), "breaker")]
     if circuit.usable_a is not None:
         size = circuit.size if "/" in circuit.size or is_kcmil(circuit.size) else f"{circuit.size} AWG"
         found.append(

@@ -319,7 +319,8 @@ def _room(usable_a: float, circuit: Circuit, broken: bool, protected_a: float) -
     if broken and spare < 0:
         return f"{usable_a:.0f} A, {-spare:.0f} short"
     if broken:
-        return f"{usable_a:.0f} A, breaker past {protected_a:g}"
+        # What stands under "at most" in the slip, too: the breaker that this size may have.
+        return f"{usable_a:.0f} A, at most {protected_a:g}"
     # Beyond heat and bundling a size may carry less than 125 % as long as it serves the charge itself.
     return f"{usable_a:.0f} A, {spare:.0f} to spare" if spare >= 0 else f"{usable_a:.0f} A, serves {circuit.charge_a:g}"
 
