@@ -149,16 +149,19 @@ class SavesAndReads(Folder):
         parts = file.schema()["$defs"]
         self.assertEqual(parts["Leg"]["properties"]["ambient_c"]["maximum"], 85)
         self.assertIn(None, parts["Leg"]["properties"]["surface"]["enum"])
+        self.assertEqual(parts["Bay"]["properties"]["noses"]["minItems"], 1)
         self.assertEqual(parts["Need"]["properties"]["sharing"]["enum"], ["half", "turns", "managed"])
 
     def test_values_that_nothing_can_be_made_of_are_refused_by_name(self) -> None:
         bad = {
             "name": "x" * 10_000, "id": "a]", "prices": {"breaker:2:60": "abc"}, "stock": {"a]b": "1"},
             "currency": "dollars and cents", "meter": {"source": "x", "start": "soon", "interval_s": 900, "step_w": 10,
-            "counts": ""}, "need": {"price": "NaN"}, "buying": {"tax_percent": -1}, "makeup": {"box_loop_m": 1e300},
+            "counts": ""}, "buying": {"tax_percent": -1}, "makeup": {"box_loop_m": 1e300},
             "prove": {"ambient_c": 2147483648}, "local": {"label": "y" * 999}, "gone": ["z" * 500],
             "delivered": {"x": "-3"}, "hours": {"wire": "inf"}, "paid": {"wire": "1e3"},
             "build": {"done": {"a": "b" * 999}},
+            "site": {"bays": [{"id": "b", "name": "North", "x": 1, "y": 2, "noses": []}]},
+            "need": {"price": "NaN"},
         }  # fmt: skip
         for name, value in bad.items():
             raw = {**json.loads(file.dumps(demo_job())), name: value}

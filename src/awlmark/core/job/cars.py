@@ -25,7 +25,7 @@ class Car(Node, frozen=True, kw_only=True):
     """Height of its port [m]."""
     long_m: Annotated[float, Within(1, 12, "m", "length")] = 4.8
     wide_m: Annotated[float, Within(0.5, 4, "m", "width")] = 1.9
-    km: Annotated[tuple[float, ...], Many(7, exactly=True, each=Within(0, 2000, "km"), called="distance")] = (50.0,) * 7
+    km: Annotated[tuple[float, ...], Many(7, least=7, each=Within(0, 2000, "km"), called="distance")] = (50.0,) * 7
     """Driven each weekday, Monday first [km]."""
     arrive_h: Annotated[float, Within(0, 24, "h", "arrival")] = 18.0
     leave_h: Annotated[float, Within(0, 24, "h", "leaving")] = 7.0

@@ -74,7 +74,7 @@ class Bay(Node, frozen=True, kw_only=True):
     """Its middle [m]."""
     heading_deg: Annotated[float, Within(-3600, 3600, "degrees")] = 0.0
     """Nose, anticlockwise from east."""
-    noses: Annotated[tuple[str, ...], Many(2, each=OneOf(NOSES), called="nose")] = NOSES
+    noses: Annotated[tuple[str, ...], Many(2, each=OneOf(NOSES), least=1, called="nose")] = NOSES
     """Ways cars stand in it."""
 
 

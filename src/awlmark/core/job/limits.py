@@ -151,20 +151,25 @@ class Amount(Rule, frozen=True):
 
 
 class Many(Rule, frozen=True):
-    """A list of so many at most, each by its own rule."""
+    """A list of at least and at most so many, each by its own rule."""
 
     most: int = MOST_ITEMS
     each: Rule | None = None
-    exactly: bool = False
+    least: int = 0
     called: str = ""
 
     def outline(self) -> dict[str, Any]:
-        return {"maxItems": self.most}
+        return {"maxItems": self.most} | ({"minItems": self.least} if self.least else {})
 
     def check_count(self, field: str, count: int) -> None:
-        if count > self.most or (self.exactly and count != self.most):
-            accepted = f"{'' if self.exactly else 'up to '}{self.most:,}"
-            raise InputError(field, f"{count:,} are {'not so many' if self.exactly else 'too many'}.", accepted)
+        if self.least <= count <= self.most:
+            return
+        fixed = self.least == self.most
+        accepted = (
+            f"{self.most:,}" if fixed else f"{self.least:,} to {self.most:,}" if self.least else f"up to {self.most:,}"
+        )
+        problem = f"{count:,} are {'not so many' if fixed else 'too many' if count > self.most else 'too few'}."
+        raise InputError(field, problem, accepted)
 
 
 class Keyed(Rule, frozen=True):
