@@ -214,6 +214,13 @@ class LoupeAndLane(unittest.TestCase):
         volts = words(draw_lane(DEMO, Look(stage="wire", at_m=DEMO.line.length_m), 1280))
         self.assertIn("6 Cu 235.3", volts)
         self.assertIn("235.3 V here", volts)
+        for mandatory, how in ((False, "tight"), (True, "stop")):
+            made = design(48, 400, circuit__size="6", local__drop_mandatory=mandatory)
+            lane = draw_lane(made, Look(stage="wire"), 1280)
+            told = {hit.id: str(hit.sentence) for hit in lane.hits}
+            self.assertEqual(made.mark("drop"), how)
+            self.assertTrue(told[f"volts-{made.book.size_index('6')}"].endswith(NAMES[how]))
+            self.assertIn(how, {text.role for text in lane.texts() if text.text.startswith("6 Cu")})
         self.assertIn("11 sticks", words(draw_lane(DEMO, Look(stage="parts"), 1280)))
         self.assertIn("Nothing scribed", words(draw_lane(solve(replace(demo_job(), legs=())), Look(), 1280)))
 

@@ -8,8 +8,9 @@ from typing import Final
 
 import numpy as np
 
-from awlmark.core.books.nec.sizing.drop import drop_along
+from awlmark.core.books.nec.sizing.drop import drop_along, drop_severity
 from awlmark.core.circuit.pull_check import StretchPull
+from awlmark.core.finding import HOLDS
 from awlmark.core.job.model import MATERIALS
 from awlmark.core.quantities import draw_length, print_force, print_gauge
 from awlmark.core.run.bends import MOST_DEG
@@ -19,6 +20,7 @@ from awlmark.draw.frame.tape import TapeScale, scale_of
 from awlmark.draw.kit.bundle import bundles, many
 from awlmark.draw.kit.labels import Labels
 from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture, text_width
+from awlmark.draw.kit.severity_marks import NAMES
 from awlmark.draw.view_state import Look
 
 HEIGHT: Final = 72
@@ -255,17 +257,18 @@ def _volts(picture: Picture, design: Design, look: Look, scale: TapeScale) -> No
     labels = Labels(picture, 170, 1, picture.width, HEIGHT)
     picture.line(scale.left, level(limit), scale.right, level(limit), "tight", 1.2, dash=True)
     at_percent = _percent_at(curves[hot], look.seen_m)
+    severities = {index: drop_severity(case, curves[index][-1][1]) for index in shown}
     for index in shown:
         points = [(scale.x(at), level(percent)) for at, percent in curves[index]]
-        over = curves[index][-1][1] > limit
-        picture.path(points, "stop" if over else "scribe", 3 if index == hot else 1.2)
+        role = "scribe" if severities[index] == HOLDS else severities[index]
+        picture.path(points, role, 3 if index == hot else 1.2)
     for index in sorted(shown, key=lambda index: index != hot):
         volts = circuit.volts * (1 - curves[index][-1][1] / 100)
-        role = "stop" if curves[index][-1][1] > limit else "ink"
+        role = "ink" if severities[index] == HOLDS else severities[index]
         y = level(curves[index][-1][1]) + 5
         text = f"{design.book.sizes[index]} {circuit.material.title()} {volts:.1f}"
         spots = [(scale.right + 8, y + shift, START) for shift in (0, 8, -8, 16, -16, 24, -24)]
-        lost = f"{curves[index][-1][1]:.2f} percent lost"
+        lost = f"{curves[index][-1][1]:.2f} percent lost: {NAMES[severities[index]]}"
         says = f"{print_gauge(design.book.sizes[index])}: {volts:.1f} volts at the charger, {lost}"
         picture.hit(scale.right + 4, y - 14, 112, 17, f"volts-{index}", says)
         labels.put(text, spots, 13, BOLD if index == hot else TEXT, role)

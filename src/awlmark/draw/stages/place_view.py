@@ -7,6 +7,7 @@ from typing import Final
 
 import msgspec
 
+from awlmark.core.finding import STOP, TIGHT
 from awlmark.core.job.floor import Area, Pin, Thing
 from awlmark.core.options.fixes import Quote
 from awlmark.core.panel.equipment import CLEAR_M
@@ -302,8 +303,8 @@ class _Plan:
         if pin is None or not shown:
             return
         reach = max(shown.values(), key=lambda reach: reach.needs_m)
-        short = cord is not None and reach.needs_m > cord
-        role = "stop" if short else "note"
+        severity = self.design.mark("reach")
+        role = severity if severity in (STOP, TIGHT) else "note"
         points = [self.floor.at(x, y) for x, y in reach.path]
         if points:
             self.picture.path(points, role, 2.4)

@@ -14,6 +14,7 @@ from awlmark.core.books.nec.printed import number, printed
 from awlmark.core.books.nec.sizing.formulas import drop_v, loop_ohm
 from awlmark.core.circuit.case import Case, Table
 from awlmark.core.circuit.terms import Terms
+from awlmark.core.finding import grade
 from awlmark.core.run.line import TABLE_AMBIENT_C
 
 RISE_75_C: Final = 45.0
@@ -147,6 +148,12 @@ def drop_volts(table: Table) -> Floats:
     """Volts lost between breaker and charger at the charging current, shape (N,)."""
     volts: Floats = lost_volts(table.case)[table.material[table.group], table.hot]
     return volts
+
+
+def drop_severity(case: Case, percent: float) -> str:
+    """Severity of a drop at the charger [percent], of whatever size: the very check of the chosen row."""
+    limit = case.job.circuit.max_drop_percent
+    return grade(percent, limit, "most", advice=not case.job.local.drop_mandatory)
 
 
 def check_drop(table: Table, lost_v: Floats) -> Terms:
