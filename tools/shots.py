@@ -22,9 +22,9 @@ from awlmark.core.job.model import Job
 from awlmark.core.job.supply import SYSTEMS
 from awlmark.core.panel.load_management import invented_for
 from awlmark.core.panel.meter_data import demand_edits
-from awlmark.core.prove.expect import tests_of
 from awlmark.core.prove.instruments import take
 from awlmark.core.prove.practice import exercise
+from awlmark.core.prove.test import tests_of
 from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
 from awlmark.desk.start import make_application, make_window

@@ -158,8 +158,9 @@ def _size_job(options: argparse.Namespace) -> Job:
     from awlmark.core.job.leg import PLACES, Leg
     from awlmark.core.job.supply import Supply
     from awlmark.core.job.values import check_values
+    from awlmark.core.shelf import EDITIONS, NEWEST
 
-    edition = _choice("code", options.code or "nec-2023", m.EDITIONS)
+    edition = _choice("code", options.code or NEWEST, EDITIONS)
     book = open_book(edition)
     place = _choice("place", options.place or "indoor", PLACES)
     method = _choice("method", options.method or book.usual[place], tuple(book.methods))
@@ -195,7 +196,7 @@ def _size_job(options: argparse.Namespace) -> Job:
             code=edition,
             occupancy=_choice("occupancy", options.occupancy or "dwelling", m.OCCUPANCIES),
             supply=Supply(
-                system=_choice("system", options.system or "120/240", book.systems),
+                system=_choice("system", options.system or "120/240", tuple(book.systems)),
                 place=place,
                 terminal_c=terminal,
             ),
@@ -236,8 +237,9 @@ def _bundles(text: str, field: str) -> tuple[Bundle, ...]:
     from awlmark.core import quantities as q
     from awlmark.core.books import open_book
     from awlmark.core.job.leg import MOST_CONDUCTORS, Bundle
+    from awlmark.core.shelf import NEWEST
 
-    book = open_book("nec-2023")
+    book = open_book(NEWEST)
     found = []
     for word in text.split(","):
         match = _BUNDLE.fullmatch(word.strip().lower())
@@ -270,14 +272,16 @@ def _fill(given: list[str]) -> int:
 
     from awlmark.core import quantities as q
     from awlmark.core.books import open_book
-    from awlmark.core.books.nec.sizing.fill import judge_fill
+    from awlmark.core.shelf import NEWEST
 
-    book = open_book("nec-2023")
+    book = open_book(NEWEST)
     pipes = tuple(key for key, method in book.methods.items() if not method.cable)
     method = book.methods[_choice("raceway", options.raceway, pipes)]
     trade = q.read_trade_size(options.trade_size, book.trade_sizes_of(method))
     length = q.read_length(options.length) if options.length is not None else None
-    told = judge_fill(book, method, trade, _bundles(options.conductors, "conductors"), length)
+    if book.circuit.fill is None:
+        raise InputError("rule book (code)", f"{book.title} has no rule for fill.", "another book")
+    told = book.circuit.fill(book, method, trade, _bundles(options.conductors, "conductors"), length)
     if options.format == "json":
         _print_json({**told, "not_asked": list(FILL_NOT_ASKED)})
     else:

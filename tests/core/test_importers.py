@@ -11,10 +11,10 @@ from pathlib import Path
 
 import openpyxl
 
+from awlmark.core.books.nec.parts.part_names import item_name
 from awlmark.core.errors import AwlmarkError, FileError, InputError
 from awlmark.core.job.edit import put
 from awlmark.core.panel.meter import read_meter
-from awlmark.core.parts.part_names import item_name
 from awlmark.core.parts.price_file import book_edits, read_book, read_rows, write_book
 from awlmark.core.prove.log import load_log, log_edits
 from awlmark.core.solve.design import solve

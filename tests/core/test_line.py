@@ -6,14 +6,15 @@ import unittest
 
 from msgspec.structs import replace
 
+from awlmark.core.books.nec.edition import STICK_M
+from awlmark.core.books.nec.run.support_table import support
 from awlmark.core.finding import HOLDS, STOP
 from awlmark.core.job.edit import Put, put
 from awlmark.core.options.fixes import quote_fixes
 from awlmark.core.parts.cutting import cut
 from awlmark.core.parts.sticks import KERF_M, Piece
 from awlmark.core.quantities import FOOT_M
-from awlmark.core.run.bend_marks import STICK_M
-from awlmark.core.run.supports import spacing, strap_offsets
+from awlmark.core.run.supports import strap_offsets
 from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
 from tests.drawn import given, st
@@ -104,7 +105,7 @@ class Supports(unittest.TestCase):
             ("pvc40", "1-1/4", 5, 36),
             ("nm", None, 4.5, 12),
         ):
-            between, from_end = spacing(methods[method], trade)
+            between, from_end, _clause = support(methods[method], trade)
             self.assertAlmostEqual(between, feet * FOOT_M)
             self.assertAlmostEqual(from_end, inches * FOOT_M / 12)
 
@@ -169,7 +170,7 @@ class Counting(unittest.TestCase):
     @given(st.lists(st.integers(1, 120), min_size=1, max_size=25))
     def test_cuts_use_every_piece_once_and_no_stick_too_long(self, inches: list[int]) -> None:
         pieces = [Piece(f"leg-{n}", 0.0, value * 0.0254) for n, value in enumerate(inches)]
-        sticks = cut(pieces)
+        sticks = cut(pieces, STICK_M)
         self.assertEqual(sorted(p.leg_id for s in sticks for p in s.pieces), sorted(p.leg_id for p in pieces))
         for stick in sticks:
             used = sum(piece.length_m for piece in stick.pieces)

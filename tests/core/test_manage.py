@@ -6,13 +6,13 @@ import unittest
 import numpy as np
 from msgspec.structs import replace
 
+from awlmark.core.books.nec.panel.buses import buses
 from awlmark.core.errors import InputError
 from awlmark.core.finding import STOP, TIGHT
 from awlmark.core.job.cars import Car, Need
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
 from awlmark.core.job.supply import Load, Meter
-from awlmark.core.panel.buses import buses
 from awlmark.core.panel.load_management import (
     allowed_a,
     even_kw,

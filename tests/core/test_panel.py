@@ -4,6 +4,7 @@ import unittest
 
 from msgspec.structs import replace
 
+from awlmark.core.books.nec.panel.buses import buses
 from awlmark.core.entry.supply_facts import supply_facts
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, STOP, TIGHT, UNREAD
@@ -11,7 +12,6 @@ from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
 from awlmark.core.job.supply import Board, Demand, Load
 from awlmark.core.options.fixes import quote_fixes
-from awlmark.core.panel.buses import buses
 from awlmark.core.solve.design import solve
 from tests.drawn import given, settings, st
 from tests.support import refused, straight

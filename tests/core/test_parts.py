@@ -7,6 +7,7 @@ import math
 import unittest
 from collections import Counter
 
+from awlmark.core.books.nec.edition import STICK_M
 from awlmark.core.build.steps import steps_of
 from awlmark.core.entry.read import read_entry
 from awlmark.core.job.edit import Put, put
@@ -15,7 +16,6 @@ from awlmark.core.parts.buying import buy
 from awlmark.core.parts.cutting import cut, cut_exactly, plan_of
 from awlmark.core.parts.sticks import KERF_M, Piece, kinds_of, least_sticks
 from awlmark.core.quantities import INCH_M
-from awlmark.core.run.bend_marks import STICK_M
 from awlmark.core.solve.design import Design, solve
 from awlmark.data import demo_job
 from tests.drawn import given, st
@@ -178,12 +178,12 @@ class Cutting(unittest.TestCase):
             (90, 29, 60, 59, 31, 30, 88), (100, 20, 19, 50, 69, 35, 84),
         ):  # fmt: skip
             pieces = [Piece(f"leg-{n}", 0.0, length * INCH_M) for n, length in enumerate(inches)]
-            plan = cut_exactly(pieces)
+            plan = cut_exactly(pieces, STICK_M)
             self.assertTrue(plan.proved, inches)
             self.assertEqual(plan.number, self.fewest([piece.length_m for piece in pieces]), inches)
             self.assertEqual(sorted(at for stick in plan.dealt(pieces) for at in stick), list(range(len(pieces))))
             # What has been proved once is what every later cut takes.
-            self.assertEqual(len(cut(pieces)), plan.number)
+            self.assertEqual(len(cut(pieces, STICK_M)), plan.number)
 
     def test_what_the_linear_program_alone_misses_and_what_fits_to_a_hair(self) -> None:
         # Three to each of five sticks; found by trying every way to share them out.
@@ -191,7 +191,7 @@ class Cutting(unittest.TestCase):
                    39.526, 39.567)  # fmt: skip
         # Twice 59-31/32 in and one kerf of 1/16 are ten feet.
         for inches, number in ((fifteen, 5), ((59.96875,) * 12, 6), ((59.96875, 59.96875, 119.9), 2)):
-            plan = cut_exactly([Piece(f"leg-{n}", 0.0, length * INCH_M) for n, length in enumerate(inches)])
+            plan = cut_exactly([Piece(f"leg-{n}", 0.0, length * INCH_M) for n, length in enumerate(inches)], STICK_M)
             self.assertEqual((plan.number, plan.proved), (number, True))
 
     @given(
@@ -214,18 +214,18 @@ class Cutting(unittest.TestCase):
             sticks[at].append(place)
             lefts[at] = max(lefts[at] - cut, 0.0)
         pieces = [Piece("leg-1", 0.0, length) for length in lengths]
-        self.assertEqual(plan_of(pieces).dealt(pieces), sticks)
+        self.assertEqual(plan_of(pieces, STICK_M).dealt(pieces), sticks)
 
     def test_the_exact_search_beats_the_quick_one(self) -> None:
         inches = (59, 59, 39, 39, 39, 39, 20, 20, 20, 20, 20, 20, 44, 44, 31, 31, 44)
         pieces = [Piece(f"leg-{n}", 0.0, length * INCH_M) for n, length in enumerate(inches)]
-        quick = plan_of(pieces).number
-        self.assertLessEqual(cut_exactly(pieces).number, quick)
-        self.assertGreaterEqual(cut_exactly(pieces).number, least_sticks(kinds_of(pieces)))
+        quick = plan_of(pieces, STICK_M).number
+        self.assertLessEqual(cut_exactly(pieces, STICK_M).number, quick)
+        self.assertGreaterEqual(cut_exactly(pieces, STICK_M).number, least_sticks(kinds_of(pieces), STICK_M))
 
     def test_two_hundred_pieces_come_within_the_time(self) -> None:
         pieces = [Piece(f"leg-{n}", 0.0, (13 + 37 * n % 89) * INCH_M) for n in range(200)]
-        plan = cut_exactly(pieces)
+        plan = cut_exactly(pieces, STICK_M)
         self.assertEqual(sorted(at for stick in plan.dealt(pieces) for at in stick), list(range(200)))
         for stick in plan.dealt(pieces):
             self.assertLessEqual(sum(pieces[at].length_m + KERF_M for at in stick), STICK_M + KERF_M + 1e-6)

@@ -3,7 +3,8 @@
 import re
 import unittest
 
-from awlmark.core.circuit.case import CONNECTIONS, open_case, span
+from awlmark.core.books.nec.sizing.opening import CONNECTIONS
+from awlmark.core.circuit.case import open_case, span
 from awlmark.core.circuit.evaluate import evaluate
 from awlmark.core.errors import InputError
 from awlmark.core.finding import UNREAD

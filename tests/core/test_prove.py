@@ -8,6 +8,8 @@ import unittest
 
 import numpy as np
 
+from awlmark.core.books.nec.work.planted import PLANTED
+from awlmark.core.books.nec.work.volts import ground_open, pattern
 from awlmark.core.entry.read import read_entry
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD
@@ -16,16 +18,17 @@ from awlmark.core.job.file import dumps, loads
 from awlmark.core.job.model import Job
 from awlmark.core.job.site_records import Reading
 from awlmark.core.parts.run_items import span_length
+from awlmark.core.prove.at_setting import by_setting, drop_split, points_of
 from awlmark.core.prove.diagnose import guard_setting, heat, meanings, sag, why_only
-from awlmark.core.prove.expect import by_setting, drop_split, points_of, tests_of
 from awlmark.core.prove.instruments import take
 from awlmark.core.prove.log import judge, judged, latest, out_of_order, read_log, read_value, write_log
 from awlmark.core.prove.network import CONTACT_OHM, SERVICE_OHM, Faults, circuit_of, solve_network
-from awlmark.core.prove.practice import PLANTED, Score, answer, applicable, card, exercise, readings
+from awlmark.core.prove.planted import applicable
+from awlmark.core.prove.practice import Score, answer, card, exercise, readings
 from awlmark.core.prove.remind import reminders
 from awlmark.core.prove.split import fitting
+from awlmark.core.prove.test import tests_of
 from awlmark.core.prove.thermal import an_hour, charging, heat_run, steady, thermal_of
-from awlmark.core.prove.volts import ground_open, pattern
 from awlmark.core.quantities import FOOT_M
 from awlmark.core.solve.design import Design, solve
 from awlmark.data import demo_job
@@ -372,7 +375,7 @@ class Confusion(unittest.TestCase):
         wrong, tried = [], 0
         for number, design in enumerate(self.circuits()):
             circuit = circuit_of(design)
-            for planted in (None, *applicable(circuit)):
+            for planted in (None, *applicable(DEMO.book, circuit)):
                 tried += 1
                 job = solve(at_once(design, planted.faults if planted else Faults()))
                 stops = [meaning for meaning in meanings(job) if meaning.severity in (STOP, TIGHT)]
@@ -386,7 +389,7 @@ class Confusion(unittest.TestCase):
 class Procedure(unittest.TestCase):
     def test_what_is_asked_next_parts_what_is_left(self) -> None:
         bare = put(demo_job(), Put("prove.readings", ()), Put("prove.ambient_c", 20.0), Put("prove.signatures", ()))
-        for planted in applicable(circuit_of(DEMO)):
+        for planted in applicable(DEMO.book, circuit_of(DEMO)):
             job, steps = bare, 0
             # All in order until something is out of its band; then as the diagnosis asks.
             while steps < 40:
@@ -426,18 +429,18 @@ class Practising(unittest.TestCase):
             self.assertTrue(out, planted.key)
 
     def test_the_same_seed_gives_the_same_fault_and_levels_grow(self) -> None:
-        self.assertEqual(exercise(5, 2), exercise(5, 2))
+        self.assertEqual(exercise(5, 2, DEMO.book), exercise(5, 2, DEMO.book))
         for level in range(3):
-            found = {exercise(seed, level).planted.key for seed in range(80)}
+            found = {exercise(seed, level, DEMO.book).planted.key for seed in range(80)}
             self.assertTrue(all(planted.level <= level for planted in PLANTED if planted.key in found))
             self.assertGreater(len(found), 3)
-        one = exercise(3, 1)
+        one = exercise(3, 1, DEMO.book)
         self.assertIn(one.planted, one.choices)
         self.assertEqual(len({choice.key for choice in one.choices}), 5)
         self.assertTrue(readings(DEMO, one))
 
     def test_the_learner_is_told_why(self) -> None:
-        one = exercise(3, 1)
+        one = exercise(3, 1, DEMO.book)
         right, told, score = answer(one, one.planted.key, Score())
         self.assertEqual((right, score.right, score.tried), (True, 1, 1))
         self.assertEqual(told, one.planted.why)

@@ -3,6 +3,7 @@
 import contextlib
 import unittest
 
+from awlmark.core.books import open_book
 from awlmark.core.errors import InputError
 from awlmark.core.quantities import (
     FOOT_M,
@@ -10,7 +11,6 @@ from awlmark.core.quantities import (
     draw_length,
     draw_trade_size,
     print_amps,
-    print_conductors,
     print_gauge,
     print_length,
     print_temperature,
@@ -36,7 +36,7 @@ class Conductors(unittest.TestCase):
             ((2, "500", "250"), "2 × 500 + 1 × 250 kcmil"),
             ((2, "250", None), "2 × 250 kcmil"),
         ):
-            self.assertEqual(print_conductors(*told), wanted)
+            self.assertEqual(open_book("nec-2023").print_wires(*told), wanted)
 
 
 class ReadsLengths(unittest.TestCase):

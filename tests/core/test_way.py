@@ -22,8 +22,8 @@ from awlmark.core.quantities import FOOT_M, INCH_M
 from awlmark.core.run.bend_marks import mark_offset, mark_saddle3, mark_saddle4, mark_stub
 from awlmark.core.run.bends import MANY, pull_points
 from awlmark.core.run.expansion import opening_m
+from awlmark.core.run.framing import studs_crossed
 from awlmark.core.run.line import walk
-from awlmark.core.run.physical_damage import studs_crossed
 from awlmark.core.run.pull_tension import Piece, backward, pull
 from awlmark.core.run.reroute import OPPOSITE
 from awlmark.core.run.trench import dig
@@ -244,7 +244,7 @@ class Bends(Case):
         run = [(("up", "right", "down", "right")[n % 4], 2 + n % 3, "bend") for n in range(14)]
         job = replace(straight(48, 20), legs=legs(*run, ("up", 1, "charger")))
         line = solve(job).line
-        points = pull_points(line.stretches[0])
+        points = pull_points(line.stretches[0], 360.0)
         # 14 turns of 90; four fit between two points, and each point takes its own turn out: 12 in three stretches.
         self.assertEqual(len(points), 2)
         made = solve(put(job, *(Put(f"legs[{leg}].end", "body") for leg in points)))
@@ -449,14 +449,14 @@ class Marks(unittest.TestCase):
     def test_stub_offset_and_saddles(self) -> None:
         stub = mark_stub(BOOK.methods["emt"], "3/4", 12 * INCH_M)
         self.assertAlmostEqual(stub.marks[0].at_m / INCH_M, 6)
-        offset = mark_offset("3/4", 40 * INCH_M, 6 * INCH_M, 30)
+        offset = mark_offset(BOOK.methods["emt"], "3/4", 40 * INCH_M, 6 * INCH_M, 30)
         # Six inches at 30 degrees: marks 12 in apart, the far one moved on by 1-1/2 in.
         self.assertAlmostEqual(offset.marks[1].at_m / INCH_M, 41.5)
         self.assertAlmostEqual((offset.marks[1].at_m - offset.marks[0].at_m) / INCH_M, 12)
-        saddle = mark_saddle3("3/4", 40 * INCH_M, 2 * INCH_M)
+        saddle = mark_saddle3(BOOK.methods["emt"], "3/4", 40 * INCH_M, 2 * INCH_M)
         self.assertEqual([round(mark.at_m / INCH_M, 3) for mark in saddle.marks], [35.375, 40.375, 45.375])
         self.assertEqual(sum(mark.angle_deg for mark in saddle.marks), 90)
-        four = mark_saddle4("3/4", 40 * INCH_M, 8 * INCH_M, 6 * INCH_M, 30)
+        four = mark_saddle4(BOOK.methods["emt"], "3/4", 40 * INCH_M, 8 * INCH_M, 6 * INCH_M, 30)
         gaps = [(b.at_m - a.at_m) / INCH_M for a, b in zip(four.marks, four.marks[1:], strict=False)]
         self.assertEqual([round(gap, 3) for gap in gaps], [12, 8, 12])
         heated = mark_stub(BOOK.methods["pvc40"], "3/4", 12 * INCH_M)
@@ -555,8 +555,8 @@ class Marks(unittest.TestCase):
     def test_what_does_not_fit_on_the_stick_is_refused(self) -> None:
         for doing in (
             lambda: mark_stub(BOOK.methods["emt"], "3/4", 4 * INCH_M),
-            lambda: mark_offset("3/4", 5 * INCH_M, 6 * INCH_M, 30),
-            lambda: mark_saddle3("3/4", 3 * INCH_M, 2 * INCH_M),
+            lambda: mark_offset(BOOK.methods["emt"], "3/4", 5 * INCH_M, 6 * INCH_M, 30),
+            lambda: mark_saddle3(BOOK.methods["emt"], "3/4", 3 * INCH_M, 2 * INCH_M),
             lambda: mark_stub(BOOK.methods["emt"], "3", 40 * INCH_M),
         ):
             with refused(self, "offset", "saddle", "stub", "trade size"):

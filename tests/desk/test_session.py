@@ -11,7 +11,7 @@ from unittest import mock
 from PySide6.QtCore import QTimer
 
 from awlmark.core.job.edit import Put, put
-from awlmark.core.options.fixes import FORK_OUTLETS, fork, fork_ways
+from awlmark.core.options.fixes import fork, fork_ways
 from awlmark.core.parts.cutting import plan_of
 from awlmark.data import demo_job
 from awlmark.desk.session import MOST_PENCILS, Session
@@ -31,7 +31,7 @@ class Later(DeskCase):
         window.session.see(stage="place")
         self.application.processEvents()
         first = self.prices(window)
-        self.assertEqual(len(first), 1 + len(FORK_OUTLETS))
+        self.assertEqual(len(first), 1 + len(window.session.design.book.goods.forks))
         self.assertTrue(all("price to come" in says for says in first), first)
         self.settle()
         priced = self.prices(window)
@@ -49,7 +49,7 @@ class Later(DeskCase):
         self.application.processEvents()
         self.assertFalse(window.session.forks_priced)
         window.acts.do("fork:1")
-        self.assertEqual(window.session.job.charger.connection, FORK_OUTLETS[0])
+        self.assertEqual(window.session.job.charger.connection, window.session.design.book.goods.forks[0])
 
     def test_ways_and_their_prices_stand_in_one_order(self) -> None:
         design = Session(demo_job()).design
@@ -99,7 +99,10 @@ class Later(DeskCase):
             for number in range(6):
                 session.apply("edit", put(session.job, Put("legs[leg-2].length_m", 5.03 + 0.11 * number)))
                 self.application.processEvents()
-                plans = [plan_of(session.design.pieces(section)) for section in session.design.line.sections]
+                plans = [
+                    plan_of(session.design.pieces(section), section.method.stick_m)
+                    for section in session.design.line.sections
+                ]
                 open_one = any(not plan.proved and not plan.rounds for plan in plans)
                 self.assertEqual(behind.call_count, 0)
             self.ring(session._cuts_soon)

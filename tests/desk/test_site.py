@@ -12,8 +12,8 @@ from awlmark.core.build.steps import steps_of
 from awlmark.core.build.torque import dials_of
 from awlmark.core.errors import FileError
 from awlmark.core.finding import HOLDS, UNREAD
-from awlmark.core.prove.expect import tests_of
 from awlmark.core.prove.instruments import take
+from awlmark.core.prove.test import tests_of
 from awlmark.core.standing import stage_mark
 from awlmark.data import demo_job
 from awlmark.desk.window import Window

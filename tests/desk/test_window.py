@@ -259,7 +259,7 @@ class Deciding(DeskCase):
 
         def settled() -> bool:
             # The plan is found on another thread; the list follows once the window has heard of it.
-            plan = plan_of(window.session.design.pieces(section))
+            plan = plan_of(window.session.design.pieces(section), section.method.stick_m)
             sticks = next(part for part in window.session.design.parts if part.key.startswith("stick"))
             return bool(plan.proved or plan.rounds) and sticks.quantity == plan.number
 

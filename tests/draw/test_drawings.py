@@ -7,8 +7,7 @@ import xml.etree.ElementTree as ET
 
 from msgspec.structs import replace
 
-from awlmark.core.books.nec.sizing.ampacity import size_severity
-from awlmark.core.books.nec.sizing.fill import bore_severity
+from awlmark.core.circuit.evaluate import size_severity
 from awlmark.core.job.edit import Put, put
 from awlmark.core.options.fixes import quote_fixes
 from awlmark.core.solve.design import beside, solve
@@ -263,10 +262,12 @@ class WireAndParts(unittest.TestCase):
             made = design(charge, 30, method="emt", circuit__size=size, **edits)
             table, row = made.evaluated.table, made.row
             group, hot = int(table.group[row]), int(table.hot[row])
-            mark_of = size_severity(table, made.evaluated.carried, group, hot)
+            mark_of = size_severity(made.evaluated, group, hot)
             self.assertEqual(mark_of, made.mark("conductor", "heat", "protection"))
             at = made.book.trade_sizes.index(made.circuit.trade_sizes[0] or "4")
-            bore = bore_severity(table, made.evaluated.fills, row, 0, at)
+            judged = made.book.circuit.bore(table, made.evaluated.work, row, 0, at)
+            assert judged is not None
+            bore = judged.severity
             self.assertEqual(bore, made.mark("fill:1", "jam:1"), (charge, size, air, trade))
             seen |= {("size", mark_of), ("bore", bore)}
         # A size within 5 % of the charge is past what its breaker may protect, so none is merely tight.
@@ -279,7 +280,7 @@ class WireAndParts(unittest.TestCase):
 
     def test_sticks_and_conductors(self) -> None:
         said = words(draw_parts(DEMO, Look(stage="parts"), 792, 360))
-        for told in ("Ten-foot sticks", "leg 1, ", "left over ", "6 AWG black", "6 AWG red", "10 AWG green", "cut "):
+        for told in ("Sticks of 10 ft", "leg 1, ", "left over ", "6 AWG black", "6 AWG red", "10 AWG green", "cut "):
             self.assertIn(told, said)
         self.assertIn("follows the line", words(draw_parts(solve(straight(None, 20)), Look(stage="parts"), 792, 330)))
 

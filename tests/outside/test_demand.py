@@ -2,9 +2,11 @@
 
 import unittest
 
+from awlmark.core.books.nec.panel.demand import service_sheet
 from awlmark.core.job.model import new_job
 from awlmark.core.job.supply import Demand, Load, Supply
-from awlmark.core.panel.demand import SQUARE_FOOT_M2, Sheet, service_sheet
+from awlmark.core.panel.bus import Sheet
+from awlmark.core.quantities import SQUARE_FOOT_M2
 from tests.outside import cases
 
 

@@ -12,7 +12,7 @@ from awlmark.core.books import open_book
 from awlmark.core.books.nec.printed import names, number, printed
 from awlmark.core.books.nec.sizing.fill import judge_fill
 from awlmark.core.job.leg import Bundle
-from awlmark.core.job.model import EDITIONS
+from awlmark.core.shelf import EDITIONS
 from tests.outside import cases
 
 BOOK = open_book("nec-2023")

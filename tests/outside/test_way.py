@@ -6,15 +6,17 @@ import unittest
 
 from awlmark.core.books import open_book
 from awlmark.core.books.nec.printed import printed
+from awlmark.core.books.nec.run.cover import least_cover_m
+from awlmark.core.books.nec.run.support_table import support
 from awlmark.core.parts.sticks import elbow_take_m
 from awlmark.core.quantities import FOOT_M, INCH_M
 from awlmark.core.run.bend_marks import bend_radius_m, exact_factors, gain_m, mark_offset, outside_m, trade_factors
 from awlmark.core.run.expansion import movement_m
 from awlmark.core.run.pull_tension import Piece, conductor_weight, pull, wedging
-from awlmark.core.run.supports import spacing, strap_offsets
-from awlmark.core.run.trench import least_cover_m
+from awlmark.core.run.supports import strap_offsets
 
 BOOK = open_book("nec-2023")
+EMT = BOOK.methods["emt"]
 
 
 class Sources(unittest.TestCase):
@@ -46,7 +48,7 @@ class Tables(unittest.TestCase):
             ("emt", "3/4", 10, 36), ("rmc", "3/4", 10, 36), ("pvc40", "1", 3, 36), ("pvc40", "1-1/4", 5, 36),
             ("pvc80", "3", 6, 36), ("nm", None, 4.5, 12), ("lfmc", "1", 4.5, 12), ("ent", "1", 3, 36),
         ):  # fmt: skip
-            between, end = spacing(BOOK.methods[method], size)
+            between, end, _clause = support(BOOK.methods[method], size)
             self.assertAlmostEqual(between / FOOT_M, feet)
             self.assertAlmostEqual(end / INCH_M, inches)
 
@@ -79,15 +81,15 @@ class Tables(unittest.TestCase):
     def test_radii_of_chapter_9_table_2(self) -> None:
         # Published: NEC Chapter 9 Table 2, from memory.
         for size, one_shot, other in (("1/2", 4, 4), ("3/4", 4.5, 5), ("1", 5.75, 6), ("1-1/4", 7.25, 8)):
-            self.assertAlmostEqual(bend_radius_m(size) / INCH_M, one_shot)
-            self.assertAlmostEqual(bend_radius_m(size, one_shot=False) / INCH_M, other)
+            self.assertAlmostEqual(bend_radius_m(EMT, size) / INCH_M, one_shot)
+            self.assertAlmostEqual(bend_radius_m(EMT, size, one_shot=False) / INCH_M, other)
 
 
 class Bending(unittest.TestCase):
     def test_multipliers_are_cosecants_rounded(self) -> None:
         # The trade prints them to a tenth or so: within 4 %; shrink to a sixteenth of an inch, within 0.05.
         for angle in (10, 15, 22.5, 30, 45, 60):
-            trades, exact = trade_factors(angle), exact_factors(angle)
+            trades, exact = trade_factors(EMT, angle), exact_factors(angle)
             self.assertAlmostEqual(exact[0], 1 / math.sin(math.radians(angle)))
             self.assertAlmostEqual(exact[1], math.tan(math.radians(angle) / 2))
             self.assertLess(abs(trades[0] - exact[0]) / exact[0], 0.045, angle)
@@ -96,7 +98,7 @@ class Bending(unittest.TestCase):
     def test_an_exact_offset_closes(self) -> None:
         # Along the sloped piece the pipe rises by the depth, and is longer than its shadow by the shrink.
         for angle in (20.0, 30.0, 45.0, 55.0):
-            marked = mark_offset("3/4", 2.0, 0.15, angle, exact=True)
+            marked = mark_offset(EMT, "3/4", 2.0, 0.15, angle, exact=True)
             sloped = marked.marks[1].at_m - marked.marks[0].at_m
             self.assertAlmostEqual(sloped * math.sin(math.radians(angle)), 0.15)
             self.assertAlmostEqual(sloped - sloped * math.cos(math.radians(angle)), marked.shrink_m)
@@ -106,7 +108,7 @@ class Bending(unittest.TestCase):
         # from the corner of its centre lines to its end in inches.
         for size, inches in (("1/2", 5.5), ("3/4", 6.0), ("1", 7.625), ("1-1/4", 9.25), ("1-1/2", 10.25), ("2", 11.5)):
             with self.subTest(size=size):
-                take, radius = elbow_take_m(size) / INCH_M, bend_radius_m(size) / INCH_M
+                take, radius = elbow_take_m(EMT, size) / INCH_M, bend_radius_m(EMT, size) / INCH_M
                 self.assertAlmostEqual(take, inches)
                 # Walked along its centre line in many small chords it is shorter than its two legs by what a right
                 # angle saves.
@@ -122,7 +124,7 @@ class Bending(unittest.TestCase):
         # Benders print 2-5/8, 3-1/4, 4 and 5-5/8 in of gain (common practice). Their shoes are rounder than the least
         # radius of Table 2, so geometry at that radius gives less, by an inch at most.
         for size, told in (("1/2", 2.625), ("3/4", 3.25), ("1", 4.0), ("1-1/4", 5.625)):
-            least = gain_m(bend_radius_m(size), outside_m(BOOK.methods["emt"], size)) / INCH_M
+            least = gain_m(bend_radius_m(EMT, size), outside_m(EMT, size)) / INCH_M
             self.assertLess(least, told)
             self.assertLess(told - least, 1.05)
 
@@ -153,7 +155,7 @@ class Pulling(unittest.TestCase):
         at = BOOK.insulations.index("thwn-2")
         for size, pounds in (("6", 95.0), ("10", 38.0)):
             number = BOOK.size_index(size)
-            newtons = conductor_weight(float(BOOK.cmil[number]), float(BOOK.area_mm2[at, number]), "cu")
+            newtons = conductor_weight(float(BOOK.metal_mm2[number]), float(BOOK.area_mm2[at, number]), "cu")
             self.assertAlmostEqual(newtons * 304.8 / 4.4482, pounds, delta=0.08 * pounds)
 
     def test_three_wires_wedge_more_in_a_tight_bore(self) -> None:

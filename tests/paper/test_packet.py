@@ -27,7 +27,7 @@ from awlmark.core.job.edit import Put, put
 from awlmark.core.job.file import save_job
 from awlmark.core.job.model import Job, Overrule
 from awlmark.core.names import CAUTION
-from awlmark.core.prove.expect import by_setting
+from awlmark.core.prove.at_setting import by_setting
 from awlmark.core.solve.design import Design, settled, solve
 from awlmark.data import demo_job
 from awlmark.desk.start import make_application

@@ -7,7 +7,7 @@ from awlmark.core.build.torque import dials_of, unread
 from awlmark.core.entry.read import read_entry
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
-from awlmark.core.prove.expect import tests_of
+from awlmark.core.prove.test import tests_of
 from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
 from awlmark.paper.packet import packet_pages

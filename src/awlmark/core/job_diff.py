@@ -11,7 +11,7 @@ from awlmark.core.job.model import Job
 from awlmark.core.names import METAL_NAMES
 from awlmark.core.need.charging import parked_h
 from awlmark.core.parts.quote import estimate
-from awlmark.core.quantities import draw_trade_size, print_amps, print_clock, print_gauge, print_length
+from awlmark.core.quantities import draw_trade_size, print_amps, print_clock, print_length
 from awlmark.core.solve.design import Design
 
 
@@ -27,9 +27,9 @@ def facts(design: Design) -> dict[str, str]:
     kind = f" {circuit.insulation.upper()}" if circuit.insulation else ""
     told["Charging"] = f"{circuit.charge_a:g} A, {job.charger.connection}"
     told["Breaker"] = f"{circuit.breaker_a:g} A" + (", ground-fault" if circuit.gfci else "")
-    told["Conductor"] = f"{circuit.hots} × {print_gauge(circuit.size)} {metal}{kind}"
+    told["Conductor"] = f"{circuit.hots} × {design.book.print_size(circuit.size)} {metal}{kind}"
     told["Ground"] = (
-        print_gauge(circuit.ground) if circuit.ground else "raceway" if circuit.raceway_ground else "unread"
+        design.book.print_size(circuit.ground) if circuit.ground else "raceway" if circuit.raceway_ground else "unread"
     )
     pipes = [
         f"{draw_trade_size(trade)} {section.method.name}" if trade else section.method.name

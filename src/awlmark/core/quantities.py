@@ -15,6 +15,7 @@ LBF_N: Final = 4.4482216152605
 N_M_PER_LBF_IN: Final = 0.1129848290276167
 MILE_KM: Final = 1.609344
 FOOT_M: Final = 0.3048
+SQUARE_FOOT_M2: Final = 0.09290304
 INCH_M: Final = 0.0254
 LONGEST_M: Final = 3048.0
 """Longest length read anywhere (10,000 ft): beyond any branch circuit, so a slip of the finger."""
@@ -194,15 +195,6 @@ def is_kcmil(size: str) -> bool:
 def print_gauge(size: str) -> str:
     """Print a size with its unit: ``6 AWG``, ``1/0 AWG``, ``250 kcmil``."""
     return f"{size} kcmil" if is_kcmil(size) else f"{size} AWG"
-
-
-def print_conductors(live: int, size: str, ground: str | None) -> str:
-    """Print the conductors of a circuit: ``2 × 6 + 1 × 10 AWG``, ``2 × 300 kcmil + 1 × 4 AWG``."""
-    if ground is not None and is_kcmil(size) == is_kcmil(ground):
-        return f"{live} × {size} + 1 × {print_gauge(ground)}"
-    if ground is None:
-        return f"{live} × {print_gauge(size)}"
-    return f"{live} × {print_gauge(size)} + 1 × {print_gauge(ground)}"
 
 
 def read_trade_size(text: str, known: tuple[str, ...], field: str = "trade size") -> str:

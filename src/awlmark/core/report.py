@@ -11,7 +11,7 @@ from awlmark.core.finding import HOLDS, NOTE, TIGHT, UNREAD, Finding, ranked, wo
 from awlmark.core.job.model import Job
 from awlmark.core.names import METAL_NAMES
 from awlmark.core.options.compare import Choice, Comparison
-from awlmark.core.quantities import print_gauge, print_length
+from awlmark.core.quantities import print_length
 from awlmark.core.solve.design import Design
 from awlmark.core.solve.pick_circuit import Circuit
 
@@ -199,7 +199,7 @@ def circuit_rows(design: Design) -> list[tuple[str, str]]:
     if circuit is None:
         return []
     metal = METAL_NAMES[circuit.material]
-    wire = f"{print_gauge(circuit.size)} {metal}"
+    wire = f"{design.book.print_size(circuit.size)} {metal}"
     bonded = "the raceway" if circuit.raceway_ground else "unread"
     made = circuit.insulation.upper() if circuit.insulation else "cable, as made"
     usable = "unread" if circuit.usable_a is None else f"{circuit.usable_a:.1f} A"
@@ -209,7 +209,7 @@ def circuit_rows(design: Design) -> list[tuple[str, str]]:
         ("Breaker", f"{circuit.breaker_a:g} A, {circuit.poles}-pole" + (", ground-fault" if circuit.gfci else "")),
         ("Conductor", f"{circuit.hots} x {wire}, {made}"),
         ("Neutral", wire if circuit.neutral else "none"),
-        ("Ground", f"{print_gauge(circuit.ground)} {metal}" if circuit.ground else bonded),
+        ("Ground", f"{design.book.print_size(circuit.ground)} {metal}" if circuit.ground else bonded),
         ("Ampacity", f"{usable} with {circuit.terminal_c} C terminals"),
         ("Run", print_length(line.length_m, design.job.units)),
         ("Drop", f"{circuit.drop_v:.2f} V, {circuit.drop_percent:.2f} %, {left}"),

@@ -62,7 +62,9 @@ class BenchActs:
             self._card(now.exercise.level if now else 0, score)
             return
         level = int(what) if what.isdigit() else now.exercise.level if now else 0
-        made = Practice(exercise(random.randrange(1_000_000), level, self.session.design), score)
+        made = Practice(
+            exercise(random.randrange(1_000_000), level, self.session.design.book, self.session.design), score
+        )
         self.session.see(
             stage="prove", pencils=False, practice=made, probes=("", ""), bench_closed=False, bench_amps=False
         )

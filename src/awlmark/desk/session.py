@@ -305,14 +305,14 @@ class Session(QObject):
 
     def _settle_cuts(self) -> None:
         """Search where the quick plan is not proved the fewest."""
-        open_ones = [
-            pieces
-            for section in self.design.line.sections
-            if (pieces := self.design.pieces(section)) and not (plan := plan_of(pieces)).proved and not plan.rounds
-        ]
+        open_ones = []
+        for section in self.design.line.sections:
+            pieces, stick_m = self.design.pieces(section), section.method.stick_m
+            if pieces and not (plan := plan_of(pieces, stick_m)).proved and not plan.rounds:
+                open_ones.append((pieces, stick_m))
         if open_ones and not self._cutting:
             self._cutting = True
-            self.behind(lambda: [cut_exactly(pieces) for pieces in open_ones], self._cuts_settled)
+            self.behind(lambda: [cut_exactly(*each) for each in open_ones], self._cuts_settled)
 
     def warm_up(self) -> None:
         """Bring in what the heat of the Prove stage needs behind the window's back, one stage before it is shown."""

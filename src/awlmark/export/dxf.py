@@ -137,7 +137,7 @@ def _strip(space: Modelspace, design: Design, strip: Strip, where: tuple[float, 
             told = f"{print_length(walked.leg.length_m, design.job.units)} {pipe}"
             middle = ((laid.u + laid.u2) / 2 + 0.05, (laid.z + laid.z2) / 2 + 0.05)
             _letter(space, told, (middle[0], base + middle[1]), scale, "DIMENSION")
-            for strap_m in straps(walked, trade):
+            for strap_m in straps(design.book, walked, trade):
                 spot = laid.at(strap_m)
                 if spot is not None:
                     space.add_circle(at(*spot), 0.02 * scale, dxfattribs={"layer": "STRAP"})

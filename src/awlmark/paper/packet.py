@@ -7,7 +7,7 @@ from awlmark.core.entry.spaces import sorted_breakers
 from awlmark.core.entry.supply_facts import print_va
 from awlmark.core.finding import HOLDS, RANK
 from awlmark.core.panel.spaces import leg_of
-from awlmark.core.parts.part_names import AISLES
+from awlmark.core.parts.aisles import AISLES
 from awlmark.core.parts.quote import estimate
 from awlmark.core.parts.takeoff import shop_lines
 from awlmark.core.quantities import draw_length, draw_trade_size, print_amps

@@ -6,9 +6,10 @@ from awlmark.core.build.step import Step
 from awlmark.core.build.steps import RESTORE, RESTS, SESSIONS, left_to_electrician, steps_of, tools_of
 from awlmark.core.build.torque import dials_of, held_back, print_torque, unread
 from awlmark.core.finding import UNREAD
+from awlmark.core.prove.at_setting import by_setting
 from awlmark.core.prove.diagnose import meanings
-from awlmark.core.prove.expect import Test, by_setting, tests_of
 from awlmark.core.prove.log import judge, print_value
+from awlmark.core.prove.test import Test, tests_of
 from awlmark.core.quantities import print_length
 from awlmark.core.solve.design import Design
 from awlmark.draw.kit.picture import BOLD, Picture
@@ -44,7 +45,11 @@ def steps_sheets(sheets: Sheets) -> None:
     sheets.heading("Tools, and what is worn")
     sheets.lines(", ".join(tools_of(design)) + ".")
     sheets.heading("Torque: seat, tighten, wiggle, tighten, mark")
-    source = {"label": "its label", "instructions": "instructions", "annex": "Annex I, fallback"}
+    source = {
+        "label": "its label",
+        "instructions": "instructions",
+        "annex": f"{design.book.build.torque_source}, fallback",
+    }
     screws = []
     for dial in dials_of(design):
         told = "read it off the part" if dial.lbf_in is None else print_torque(dial.lbf_in)
@@ -65,7 +70,7 @@ def energise_sheet(sheets: Sheets) -> None:
     if dial is not None:
         names = ", ".join(one.told for one in unread(design))
         text = f"The torque is not read of: {names}. Read it off each part's label, or give a reason."
-        sheets.marked(UNREAD, "Held back: power stays off", text, ["110.14(D)"])
+        sheets.marked(UNREAD, "Held back: power stays off", text, [design.book.cite("torque")])
         return
     if unread(design):
         names = ", ".join(one.told for one in unread(design))

@@ -39,7 +39,9 @@ def _torques(design: Design) -> list[Finding]:
         fixes: tuple[Fix, ...] = ()
         if dial.fallback is not None:
             edits = set_torque(job, dial, lbf_in=dial.fallback, source="annex", tight=False, wiggled=False, again=False)
-            fixes = (Fix(f"Annex I: {print_label_torque(dial.fallback, design.job.units)}", edits),)
+            fixes = (
+                Fix(f"{design.book.build.torque_source}: {print_label_torque(dial.fallback, design.job.units)}", edits),
+            )
         text = f"No torque is read for {dial.name}. The part's label wins; it is never guessed."
         severity = NOTE if job.build.overruled else UNREAD
         at_m = 0.0 if dial.end == "panel" else design.line.length_m
@@ -53,7 +55,7 @@ def _torques(design: Design) -> list[Finding]:
                 severity,
                 "Torque",
                 text,
-                "110.14(D)",
+                design.book.cite("torque"),
                 sums=sums,
                 at_m=at_m,
                 stage="build",

@@ -7,7 +7,6 @@ from typing import Final
 
 import msgspec
 
-from awlmark.core.books.nec.sizing.terminals import fallback_torque
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
@@ -40,7 +39,7 @@ class Dial(msgspec.Struct, frozen=True):
     source: str
     """``label``, ``instructions``, ``annex``; empty while unread."""
     fallback: float | None
-    """What Annex I gives where no label tells it."""
+    """What the book gives where no label tells it."""
     strip_m: float | None
     done: int
     """How far: 0, tight 1, wiggled 2, tightened again 3."""
@@ -64,11 +63,7 @@ def dials_of(design: Design) -> tuple[Dial, ...]:
         far = "Receptacle" if job.charger.connection != "hardwired" else "Charger"
         for wire in wires:
             size = circuit.ground if wire == "G" else circuit.size
-            name = (
-                {"G": "Ground bar", "N": "Neutral bar"}.get(wire, f"Breaker {wire}")
-                if end == "panel"
-                else f"{far} {wire}"
-            )
+            name = f"{far} {wire}" if end == "charger" else design.book.build.screw(wire)
             its_id = f"{end}-{wire}"
             torque = kept.get(its_id, Torque(id=its_id))
             value, source = torque.lbf_in, torque.source
@@ -83,7 +78,7 @@ def dials_of(design: Design) -> tuple[Dial, ...]:
                     wire,
                     value,
                     source if value is not None else "",
-                    fallback_torque(size or circuit.size),
+                    design.book.build.torque(size or circuit.size),
                     lug.strip_m,
                     done if value is not None else 0,
                 )

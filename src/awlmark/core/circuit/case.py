@@ -1,38 +1,22 @@
 """What the checks look at: the job with its line walked, and the table of candidate circuits.
 
 A *group* shares everything that the size of the conductor follows from (charging current, breaker, material,
-insulation); a *row* is a group with one hot size. Axes: G groups, N rows, S sizes of the book, Z sections of the run.
+insulation); a *row* is a group with one hot size. Axes: G groups, N rows, S sizes of the book, Z sections of the run,
+T trade sizes.
 """
 
 from __future__ import annotations
 
-from typing import Final
-
 import msgspec
 import numpy as np
 
-from awlmark.core.arrays import Floats, Ints
+from awlmark.core.arrays import Flags, Floats, Ints
 from awlmark.core.books import Book
-from awlmark.core.books.nec.edition import COLUMNS_C, MORE, NIPPLE, ONE, TWO, Receptacle
+from awlmark.core.books.book import Conductor, Receptacle
 from awlmark.core.errors import InputError
 from awlmark.core.job.leg import Bundle
 from awlmark.core.job.model import MATERIALS, Job
-from awlmark.core.job.supply import SYSTEMS
-from awlmark.core.quantities import FOOT_M
-from awlmark.core.run.line import ROOF_ADDER_C, Line, Section
-
-CONTINUOUS: Final = 1.25
-"""Charging is a continuous load (625.42): conductors and breaker carry 125 % of it."""
-SMALLEST_BREAKER_A: Final = 15.0
-CONNECTIONS: Final = ("hardwired", "5-15", "5-20", "6-15", "6-20", "6-30", "6-50", "14-30", "14-50", "14-60")
-DEFAULT_INSULATION: Final = {"cu": "thwn-2", "al": "xhhw-2"}
-DEFAULT_TERMINAL_C: Final = 75
-LARGE_CIRCUIT_A: Final = 100.0
-"""Circuits above this take the 75 C column without a marking (110.14(C)(1)(b))."""
-
-
-SHORT_M: Final = 10 * FOOT_M
-"""No longer part of a run may be left out of its ampacity, 310.14(A)(2) exception."""
+from awlmark.core.run.line import Line, Section
 
 
 class Case(msgspec.Struct, frozen=True, eq=False):
@@ -42,18 +26,19 @@ class Case(msgspec.Struct, frozen=True, eq=False):
     book: Book
     line: Line
     charge_a: float
-    """Charging current that counts: the nameplate, or a lower restricted setting (625.42) [A]."""
+    """Charging current that counts: the nameplate, or a lower setting that nobody can raise [A]."""
     receptacle: Receptacle | None
+    wires: tuple[Conductor, ...]
+    """Conductors of this circuit in one raceway, its wire earth among them."""
     hots: int
+    """Lines among them."""
     neutral: bool
     volts: float
     """Between the conductors that carry the charging current [V]."""
     raceway_ground: bool
-    """Whether the raceway is the ground: asked for, and metal all the way (250.118)."""
-    conductors: int
-    """Conductors of this circuit in one raceway, its wire ground among them."""
-    short: bool
-    """Whether a section is short enough to be left out of the ampacity."""
+    """Whether the raceway is the earth: asked for, and fit for it all the way."""
+    short: bool = False
+    """Whether the book's sums over sections look at their lengths."""
 
     @property
     def sections(self) -> tuple[Section, ...]:
@@ -61,25 +46,9 @@ class Case(msgspec.Struct, frozen=True, eq=False):
         return self.line.sections
 
     @property
-    def current_carrying(self) -> int:
-        """Conductors in one raceway that count for adjustment."""
-        own = 2 + (self.neutral and self.hots == 2 and self.job.supply.system == "120/208")
-        circuit = self.job.circuit
-        return own + circuit.extra_ccc + sum(bundle.current_carrying for bundle in circuit.others)
-
-    def ambient_c(self, section: Section, insulation: str) -> float | None:
-        """Temperature the correction factor of a section is taken at [degC]; None where it has to be read."""
-        if section.ambient_c is None:
-            return None
-        exempt = insulation == "xhhw-2" and not section.method.cable
-        return section.ambient_c + (ROOF_ADDER_C if section.roof and not exempt else 0.0)
-
-    def fill_column(self, section: Section) -> int:
-        """Column of Chapter 9 Table 4 that limits a section."""
-        if section.nipple:
-            return NIPPLE
-        count = self.conductors + sum(bundle.count for bundle in self.job.circuit.others)
-        return {1: ONE, 2: TWO}.get(count, MORE)
+    def conductors(self) -> int:
+        """Conductors of this circuit in one raceway."""
+        return len(self.wires)
 
 
 class Table(msgspec.Struct, frozen=True, eq=False):
@@ -96,6 +65,27 @@ class Table(msgspec.Struct, frozen=True, eq=False):
     """Index of the hot size of each row, shape (N,)."""
 
 
+class Work(msgspec.Struct, frozen=True, eq=False):
+    """What a book worked out for a table; a book may add sums of its own."""
+
+    column_c: tuple[int, ...]
+    """Temperature that each group's conductors may reach at their ends [degC]."""
+    rated_a: Floats
+    """What each size carries at its ends, before the factors of its way, shape (G, S) [A]."""
+    usable_a: Floats
+    """And after all factors, shape (G, S) [A]; NaN where a temperature has to be read."""
+    smallest: Floats
+    """Index of the smallest size that is enough, shape (G,); S where none is."""
+    most_breaker_a: Floats
+    """Largest breaker that protects each size, shape (G, S) [A]."""
+    earth: Ints
+    """Size index of the earth conductor, shape (N,); -1 where it is unread."""
+    trade: Ints
+    """Trade size index, pinned or the smallest that fits, shape (N, Z); -1 for cable or where none fits."""
+    fits: Flags
+    """Whether the wires fit, shape (N, Z, T)."""
+
+
 def open_case(job: Job, book: Book, line: Line) -> Case:
     """Make a job ready for the checks.
 
@@ -106,29 +96,7 @@ def open_case(job: Job, book: Book, line: Line) -> Case:
         cable of the run is not offered in.
     """
     check_book_values(job, book)
-    charger, (between, to_neutral) = job.charger, SYSTEMS[job.supply.system]
-    receptacle = book.receptacles[charger.connection] if charger.connection != "hardwired" else None
-    hots = receptacle.hots if receptacle else 2
-    lowered = charger.setting_a is not None and charger.setting_restricted and charger.connection == "hardwired"
-    charge = charger.nameplate_a or 0.0
-    if lowered and charger.setting_a is not None:
-        charge = min(charge, charger.setting_a) if charge else charger.setting_a
-    metal = bool(line.sections) and all(section.method.ground_path for section in line.sections)
-    bonded = job.circuit.raceway_ground and metal
-    neutral = receptacle.neutral if receptacle else False
-    return Case(
-        job=job,
-        book=book,
-        line=line,
-        charge_a=charge,
-        receptacle=receptacle,
-        hots=hots,
-        neutral=neutral,
-        volts=between if hots == 2 else to_neutral,
-        raceway_ground=bonded,
-        conductors=hots + neutral + (not bonded),
-        short=any(section.length_m <= SHORT_M + 1e-9 for section in line.sections),
-    )
+    return book.circuit.open_case(job, book, line)
 
 
 def check_book_values(job: Job, book: Book) -> None:
@@ -140,7 +108,7 @@ def check_book_values(job: Job, book: Book) -> None:
         Naming the field and what the book has.
     """
     circuit = job.circuit
-    _one_of("connection", job.charger.connection, CONNECTIONS)
+    _one_of("connection", job.charger.connection, book.circuit.connections)
     _one_of("conductor size", circuit.size, book.sizes)
     _one_of("ground size", circuit.ground_size, book.sizes)
     lugs = ("panel", job.supply.lug), ("charger", job.charger.lug), ("disconnect", job.charger.disconnect_lug)
@@ -193,6 +161,11 @@ def _one_of(field: str, value: str | None, known: tuple[str, ...]) -> None:
         raise InputError(field, f"Can't use '{value[:60]}'.", "one of " + ", ".join(known))
 
 
+def need_a(case: Case) -> float:
+    """What breaker and conductors of a case have to carry [A]."""
+    return case.book.circuit.load_share * case.charge_a
+
+
 def span(case: Case, materials: tuple[str, ...] | None = None) -> Table:
     """Span the open decisions over what the job allows.
 
@@ -209,19 +182,19 @@ def span(case: Case, materials: tuple[str, ...] | None = None) -> Table:
         One group a (material, breaker), every size that the run's cables are made in, or the pinned one.
     """
     job, book = case.job, case.book
-    circuit = job.circuit
+    circuit, rules = job.circuit, book.circuit
     metals = (circuit.material,) if circuit.material else materials or ("cu",)
-    need = np.array([max(CONTINUOUS * case.charge_a, SMALLEST_BREAKER_A)])
+    need = np.array([max(need_a(case), rules.least_breaker_a)])
     breaker = circuit.breaker_a if circuit.breaker_a is not None else float(book.next_rating(need)[0])
     material = np.array([MATERIALS.index(metal) for metal in metals])
-    insulation = np.array([book.insulations.index(circuit.insulation or DEFAULT_INSULATION[metal]) for metal in metals])
+    insulation = np.array([book.insulations.index(circuit.insulation or rules.insulation[metal]) for metal in metals])
     hots = [np.arange(len(book.sizes)) for _ in metals]
     if circuit.size is not None:
         hots = [np.array([book.size_index(circuit.size)]) for _ in metals]
     else:
         made = _made_in_cable(case)
         known = [
-            made & _fits_judged(case, int(metal), int(kind)) for metal, kind in zip(material, insulation, strict=True)
+            made & rules.offered(case, int(metal), int(kind)) for metal, kind in zip(material, insulation, strict=True)
         ]
         hots = [sizes[(good if good.any() else made)[sizes]] for sizes, good in zip(hots, known, strict=True)]
     return Table(
@@ -234,21 +207,7 @@ def span(case: Case, materials: tuple[str, ...] | None = None) -> Table:
     )
 
 
-def _fits_judged(case: Case, material: int, insulation: int) -> np.ndarray[tuple[int], np.dtype[np.bool_]]:
-    """Sizes whose fill can be judged, shape (S,); none when the load needs larger ones than the dimension table has.
-
-    An open size is not taken from where Table 5 is silent while a size that can be judged carries the load.
-    """
-    book = case.book
-    if not any(not section.method.cable for section in case.sections):
-        return np.ones(len(book.sizes), dtype=bool)
-    judged: np.ndarray[tuple[int], np.dtype[np.bool_]] = ~np.isnan(book.area_mm2[insulation])
-    carried = book.ampacity_a[material, COLUMNS_C.index(DEFAULT_TERMINAL_C)]
-    enough = carried[judged].max(initial=0.0) >= CONTINUOUS * case.charge_a
-    return judged if enough else np.zeros_like(judged)
-
-
-def _made_in_cable(case: Case) -> np.ndarray[tuple[int], np.dtype[np.bool_]]:
+def _made_in_cable(case: Case) -> Flags:
     """Which sizes every cable of the run is made in, shape (S,); all of them where the tables are silent."""
     made = np.ones(len(case.book.sizes), dtype=bool)
     for section in case.sections:
@@ -256,3 +215,15 @@ def _made_in_cable(case: Case) -> np.ndarray[tuple[int], np.dtype[np.bool_]]:
         if grounds is not None:
             made &= np.array([size in grounds for size in case.book.sizes])
     return made if made.any() else np.ones_like(made)
+
+
+def factory_ground(case: Case, hot: Ints) -> Ints:
+    """Earth size index that the run's cables are made with, shape of ``hot``; -1 where the tables are silent."""
+    book = case.book
+    found = np.full(hot.shape, len(book.sizes))
+    for section in case.sections:
+        if section.method.cable:
+            made = book.cable_ground.get(section.method.key, {})
+            each = np.array([book.size_index(made.get(book.sizes[index], "")) for index in hot])
+            found = np.minimum(found, each)
+    return found

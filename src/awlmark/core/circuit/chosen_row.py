@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from awlmark.core.books.nec.sizing.permitted_uses import conduit_edits
-from awlmark.core.circuit.case import CONTINUOUS, Case
+from awlmark.core.circuit.case import Case, need_a
 from awlmark.core.circuit.evaluate import Evaluated
 from awlmark.core.finding import LOWER, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import MATERIALS, SETTINGS_A
 from awlmark.core.names import METAL_NAMES
-from awlmark.core.quantities import print_gauge
+from awlmark.core.run.method_use import method_edits
 
 
 class Teller:
@@ -27,13 +26,13 @@ class Teller:
         self.metal = MATERIALS[table.material[self.group]]
         self.insulation = self.book.insulations[table.insulation[self.group]]
         self.breaker_a = float(table.breaker_a[self.group])
-        self.need_a = CONTINUOUS * self.case.charge_a
+        self.need_a = need_a(self.case)
         self.cabled = any(section.method.cable for section in self.case.sections)
 
     @property
     def wire(self) -> str:
         """The conductor in words."""
-        return f"{print_gauge(self.size)} {METAL_NAMES[self.metal]}"
+        return f"{self.book.print_size(self.size)} {METAL_NAMES[self.metal]}"
 
     def severity(self, check: str, section: int | None = None) -> str:
         """Severity of a check on this row; empty where it does not apply."""
@@ -42,8 +41,8 @@ class Teller:
 
     def lower_setting(self, most_a: float) -> tuple[Fix, ...]:
         """Set the charger down to what a part carries: only fixed equipment has a setting that counts."""
-        charger = self.case.job.charger
-        fitting = [setting for setting in SETTINGS_A if CONTINUOUS * setting <= most_a + 1e-9]
+        charger, share = self.case.job.charger, self.book.circuit.load_share
+        fitting = [setting for setting in SETTINGS_A if share * setting <= most_a + 1e-9]
         if self.case.receptacle is not None or not fitting or fitting[-1] >= self.case.charge_a:
             return ()
         edits = [Put("charger.setting_a", fitting[-1]), Put("charger.setting_restricted", True)]
@@ -53,7 +52,7 @@ class Teller:
 
     def right_size(self) -> tuple[Fix, ...]:
         """Take the smallest size that carries the load, where the run's cables are made in it."""
-        smallest = self.seen.carried.smallest[self.group]
+        smallest = self.seen.work.smallest[self.group]
         if smallest >= len(self.book.sizes):
             return ()
         size = self.book.sizes[int(smallest)]
@@ -64,7 +63,7 @@ class Teller:
         edits = [Put("circuit.size", size)]
         if self.case.job.circuit.ground_size is not None:
             edits.append(Put("circuit.ground_size", None))
-        return (Fix(f"{print_gauge(size)} {METAL_NAMES[self.metal]}", tuple(edits)),)
+        return (Fix(f"{self.book.print_size(size)} {METAL_NAMES[self.metal]}", tuple(edits)),)
 
     def copper(self) -> Fix:
         """Copper all the way, its sizes open."""
@@ -75,3 +74,8 @@ class Teller:
         """Put every cable of the run into the raceway usual at its place."""
         edits = conduit_edits(self.case)
         return (Fix("Singles in conduit instead", edits),) if edits else ()
+
+
+def conduit_edits(case: Case) -> tuple[Put, ...]:
+    """Edits that put every cable of the run into the raceway usual at its place."""
+    return tuple(edit for section in case.sections if section.method.cable for edit in method_edits(section, None))

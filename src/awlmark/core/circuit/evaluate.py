@@ -10,22 +10,9 @@ import numpy as np
 from msgspec.structs import replace
 
 from awlmark.core.arrays import Flags, Floats, Ints
-from awlmark.core.books.nec.sizing.ampacity import (
-    Carried,
-    carry,
-    check_breaker,
-    check_conductor,
-    check_heat,
-    check_protection,
-)
-from awlmark.core.books.nec.sizing.drop import check_drop, drop_volts
-from awlmark.core.books.nec.sizing.fill import Fills, check_fill, check_jam, fill_raceways
-from awlmark.core.books.nec.sizing.ground import Grounds, check_ground, size_grounds
-from awlmark.core.books.nec.sizing.outlet import check_receptacle, check_receptacle_load
-from awlmark.core.books.nec.sizing.permitted_uses import check_made, check_wet
-from awlmark.core.circuit.case import Case, Table, span
+from awlmark.core.circuit.case import Case, Table, Work, span
 from awlmark.core.circuit.terms import Terms
-from awlmark.core.finding import ROUNDING
+from awlmark.core.finding import ROUNDING, grade, worst_of
 from awlmark.core.job.model import Charger, Circuit, Job, LocalRules
 from awlmark.core.job.supply import Supply
 from awlmark.core.memo import Memo
@@ -36,9 +23,7 @@ class Evaluated(msgspec.Struct, frozen=True, eq=False):
     """A table with every check on it."""
 
     table: Table
-    carried: Carried
-    grounds: Grounds
-    fills: Fills
+    work: Work
     drop_v: Floats
     """Shape (N,) [V]."""
     terms: dict[str, Terms]
@@ -51,13 +36,19 @@ class Evaluated(msgspec.Struct, frozen=True, eq=False):
     """Values that checks miss, shape (N,)."""
 
 
+class Along(msgspec.Struct, frozen=True, eq=False):
+    """What checks along the line get: the book's sums, and the volts lost."""
+
+    work: Work
+    lost_v: Floats
+    """Shape (N,) [V]."""
+
+
 class _Fixed(msgspec.Struct, frozen=True, eq=False):
-    """What the length of the run has no part in: all checks but the drop."""
+    """What the length of the run has no part in: all checks but those along the line."""
 
     table: Table
-    carried: Carried
-    grounds: Grounds
-    fills: Fills
+    work: Work
     terms: dict[str, Terms]
     judged: tuple[Ints, Floats, Ints]
     """Stops, shortfall and missing values so far."""
@@ -65,25 +56,25 @@ class _Fixed(msgspec.Struct, frozen=True, eq=False):
 
 def evaluate(table: Table) -> Evaluated:
     """Run all checks on all rows of a table."""
-    return _with_drop(_but_drop(table), table)
+    return _with_lengths(_but_lengths(table), table)
 
 
 def judge(case: Case) -> Evaluated:
     """Span the open decisions of a case and check every candidate.
 
-    Keeps every check but the drop while only lengths change. Those checks get a case whose sections have no legs and
-    whose job has nothing but the fields of :class:`_Seen`, so a check that asks for a length raises an error rather
-    than return a stale answer. With a short part in the run they get the legs as well (310.14(A)(2) asks for them).
+    Keeps every check but those along the line while only lengths change. The others get a case whose sections have no
+    legs and whose job has nothing but the fields of :class:`_Seen`, so a check that asks for a length raises an error
+    rather than return a stale answer. Where the book's sums look at lengths (``Case.short``) they get the legs as well.
     """
     job = case.job
     sections = case.sections if case.short else tuple([replace(section, legs=()) for section in case.sections])
     seen = _Seen(job.charger, job.circuit, job.local, job.supply)
     fixed = _fixed(replace(case, job=cast(Job, seen), line=Line((), sections, ())))
-    return _with_drop(fixed, replace(fixed.table, case=case))
+    return _with_lengths(fixed, replace(fixed.table, case=case))
 
 
 class _Seen(msgspec.Struct, frozen=True):
-    """All of a job that the checks but the drop look at."""
+    """All of a job that the checks but those along the line look at."""
 
     charger: Charger
     circuit: Circuit
@@ -91,38 +82,46 @@ class _Seen(msgspec.Struct, frozen=True):
     supply: Supply
 
 
-def _but_drop(table: Table) -> _Fixed:
-    carried = carry(table)
-    grounds = size_grounds(table, carried)
-    fills = fill_raceways(table, grounds.size)
-    terms = {
-        "breaker": check_breaker(table),
-        "receptacle": check_receptacle(table),
-        "receptacle-load": check_receptacle_load(table),
-        "conductor": check_conductor(table, carried),
-        "heat": check_heat(table, carried),
-        "protection": check_protection(table, carried),
-        "ground": check_ground(table, grounds),
-        "fill": check_fill(table, fills),
-        "jam": check_jam(table, fills),
-        "wet": check_wet(table),
-        "made": check_made(table),
-    }
+def _but_lengths(table: Table) -> _Fixed:
+    rules = table.case.book.circuit
+    work = rules.work(table)
+    terms = {check.id: check.terms(table, work) for check in rules.checks if not check.along}
     rows = len(table.hot)
     clean = np.zeros(rows, dtype=int), np.zeros(rows), np.zeros(rows, dtype=int)
-    return _Fixed(table, carried, grounds, fills, terms, _judge(terms.values(), clean))
+    return _Fixed(table, work, terms, _judge(terms.values(), clean))
 
 
 MOST_KEPT: Final = 32
-_fixed = Memo[Case, _Fixed](MOST_KEPT, lambda case: _but_drop(span(case)))
+_fixed = Memo[Case, _Fixed](MOST_KEPT, lambda case: _but_lengths(span(case)))
 
 
-def _with_drop(fixed: _Fixed, table: Table) -> Evaluated:
-    lost = drop_volts(table)
-    drop = check_drop(table, lost)
-    judged = _judge((drop,), fixed.judged)
-    terms = {**fixed.terms, "drop": drop}
-    return Evaluated(table, fixed.carried, fixed.grounds, fixed.fills, lost, terms, *judged)
+def _with_lengths(fixed: _Fixed, table: Table) -> Evaluated:
+    rules = table.case.book.circuit
+    found = Along(fixed.work, rules.lost_v(table))
+    along = {check.id: check.terms(table, found) for check in rules.checks if check.along}
+    judged = _judge(along.values(), fixed.judged)
+    return Evaluated(table, fixed.work, found.lost_v, {**fixed.terms, **along}, *judged)
+
+
+def size_severity(evaluated: Evaluated, group: int, size: int) -> str:
+    """Severity of one size with the breaker of a group, whether or not the table has it as a row.
+
+    The worst of the checks that judge a size by itself: the very checks of the chosen row.
+
+    Parameters
+    ----------
+    group, size : int
+        Index of the group and of the size in the book.
+    """
+    table, work = evaluated.table, evaluated.work
+    one = replace(table, group=np.array([group]), hot=np.array([size]))
+    checks = [check for check in table.case.book.circuit.checks if check.of_size]
+    return worst_of(check.terms(one, work).severity((0,)) for check in checks)
+
+
+def drop_severity(case: Case, percent: float) -> str:
+    """Severity of a drop at the charger [percent], of whatever size: as the check of the chosen row has it."""
+    return grade(percent, case.job.circuit.max_drop_percent, "most", advice=not case.job.local.drop_mandatory)
 
 
 def _judge(checks: Iterable[Terms], before: tuple[Ints, Floats, Ints]) -> tuple[Ints, Floats, Ints]:
@@ -155,22 +154,23 @@ def contenders(evaluated: Evaluated) -> Ints:
     circuit = evaluated.table.case.job.circuit
     rows = np.arange(len(evaluated.stops))
     judged: list[Floats | Ints | Flags] = [evaluated.stops, evaluated.shortfall, evaluated.unread]
-    beyond = evaluated.terms["drop"].spare() < -ROUNDING
+    drop = evaluated.terms.get("drop")
+    beyond = np.zeros(len(rows), dtype=bool) if drop is None else drop.spare() < -ROUNDING
     if circuit.size is None and beyond.all():
         judged.append(evaluated.drop_v)
     else:
         if circuit.size is None:
             judged.insert(0, beyond)
         if circuit.prefer != "price":
-            judged.append(_cmil(evaluated) if circuit.prefer == "easy pull" else evaluated.drop_v)
+            judged.append(_metal(evaluated) if circuit.prefer == "easy pull" else evaluated.drop_v)
     for each in judged:
         here = each[rows]
         rows = rows[here == here.min()]
     return rows
 
 
-def _cmil(evaluated: Evaluated) -> Floats:
-    return evaluated.table.case.book.cmil[evaluated.table.hot]
+def _metal(evaluated: Evaluated) -> Floats:
+    return evaluated.table.case.book.metal_mm2[evaluated.table.hot]
 
 
 def pick(evaluated: Evaluated, rows: Ints, cost: Floats, priced: bool = True) -> int:
@@ -185,7 +185,7 @@ def pick(evaluated: Evaluated, rows: Ints, cost: Floats, priced: bool = True) ->
     cost : ndarray, shape of rows
         Price of each.
     priced : bool
-        Whether every price behind ``cost`` is known; where one is unread, circular mils stand in for money.
+        Whether every price behind ``cost`` is known; where one is unread, metal stands in for money.
     """
-    cmil = _cmil(evaluated)[rows]
-    return int(np.lexsort((cmil, cost if priced else cmil))[0])
+    metal = _metal(evaluated)[rows]
+    return int(np.lexsort((metal, cost if priced else metal))[0])

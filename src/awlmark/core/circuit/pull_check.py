@@ -40,7 +40,8 @@ class Wires(msgspec.Struct, frozen=True):
 
     count: int
     """Hots and neutral."""
-    cmil: float
+    metal_mm2: float
+    """Of one."""
     weight_n_m: float
     """All of them with their ground."""
     diameter_m: float
@@ -105,7 +106,7 @@ def wires_of(book: Book, place: tuple[int, int, int, int], hots: int, neutral: b
     Parameters
     ----------
     book : Book
-        Areas and circular mils.
+        Areas.
     place : tuple of int
         Insulation, hot, ground and material index; ground -1 where it is unread.
     hots : int
@@ -120,10 +121,10 @@ def wires_of(book: Book, place: tuple[int, int, int, int], hots: int, neutral: b
     if math.isnan(area):
         return None
     count = hots + neutral
-    weight = count * conductor_weight(float(book.cmil[hot]), area, metal)
+    weight = count * conductor_weight(float(book.metal_mm2[hot]), area, metal)
     if ground >= 0 and not math.isnan(float(book.area_mm2[insulation, ground])):
-        weight += conductor_weight(float(book.cmil[ground]), float(book.area_mm2[insulation, ground]), metal)
-    return Wires(count, float(book.cmil[hot]), weight, float(book.diameter_mm[insulation, hot]) / 1000, metal)
+        weight += conductor_weight(float(book.metal_mm2[ground]), float(book.area_mm2[insulation, ground]), metal)
+    return Wires(count, float(book.metal_mm2[hot]), weight, float(book.diameter_mm[insulation, hot]) / 1000, metal)
 
 
 _Shape = tuple[tuple[float, float, float, float], ...]
@@ -162,7 +163,9 @@ def pulls(line: Line, book: Book, wires: Wires, trades: tuple[str | None, ...]) 
     found: list[StretchPull] = []
     lasts = [section.legs[-1].number for section in line.sections]
     pullers = [
-        _puller(wires, book.bore(section.method, trade) / 1000, bend_radius_m(trade)) if trade is not None else None
+        _puller(wires, book.bore(section.method, trade) / 1000, bend_radius_m(section.method, trade))
+        if trade is not None
+        else None
         for section, trade in zip(line.sections, trades, strict=True)
     ]
     mixed = any(section.method.cable for section in line.sections)
@@ -203,7 +206,7 @@ def _pulled(pieces: list[Piece], wires: Wires, bore_m: float) -> Pull:
         name: usual if name == "usual" else pull(order, wires.weight_n_m, friction, wedged)
         for name, friction in FRICTION.items()
     }
-    limit, length = most_pull_n(wires.cmil, wires.count, wires.metal), sum(piece.length_m for piece in pieces)
+    limit, length = most_pull_n(wires.metal_mm2, wires.count, wires.metal), sum(piece.length_m for piece in pieces)
     at = 0.0 if feed == FORWARD else length
     along = [(at, 0.0)]
     for piece, tension in zip(order, usual.tension_n.tolist(), strict=True):
@@ -224,13 +227,13 @@ def _pulled(pieces: list[Piece], wires: Wires, bore_m: float) -> Pull:
     )
 
 
-def pull_findings(found: tuple[StretchPull, ...], title: str, units: str) -> list[Finding]:
+def pull_findings(found: tuple[StretchPull, ...], cite: str, units: str) -> list[Finding]:
     """One finding a stretch, or the hardest of very many; what is too hard to pull is advice, not a broken rule."""
     if len(found) <= MANY:
-        return [_about(one, title, units) for one in found]
+        return [_about(one, cite, units) for one in found]
     hard = [one for one in found if one.pull.severity != HOLDS]
-    hardest = _about(max(found, key=lambda one: one.usual_n), title, units)
-    return [_about(one, title, units) for one in hard] or [
+    hardest = _about(max(found, key=lambda one: one.usual_n), cite, units)
+    return [_about(one, cite, units) for one in hard] or [
         replace(hardest, text=f"{len(found)} stretches. {hardest.text}")
     ]
 
@@ -240,7 +243,7 @@ def _severity(most_n: float, limit_n: float, sidewall_n_m: float) -> str:
     return TIGHT if over else NOTE if most_n > PAIR_N else HOLDS
 
 
-def _about(one: StretchPull, title: str, units: str) -> Finding:
+def _about(one: StretchPull, cite: str, units: str) -> Finding:
     """What the pull through one stretch says."""
     kept = one.pull
     unit_n, unit = (1.0, "N") if units == "m" else (LBF_N, "lbf")
@@ -256,7 +259,7 @@ def _about(one: StretchPull, title: str, units: str) -> Finding:
         severity=kept.severity,
         title="Pulling force",
         text=f"Fed {kept.feed}, stretch {one.number} pulls with {print_force(one.usual_n, units)}: {kept.says}.",
-        cite=f"common practice; {title} 300.14",
+        cite=cite,
         found=one.usual_n / unit_n,
         needed=kept.limit_n / unit_n,
         unit=unit,

@@ -5,15 +5,12 @@ from __future__ import annotations
 import math
 
 import msgspec
-import numpy as np
 
-from awlmark.core.circuit.case import CONTINUOUS
 from awlmark.core.circuit.chosen_row import Teller
 from awlmark.core.finding import HOLDS, LOWER, NOTE, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import SETTINGS_A
-from awlmark.core.names import METAL_NAMES
-from awlmark.core.quantities import print_amps, print_gauge
+from awlmark.core.quantities import print_amps
 
 
 class Link(msgspec.Struct, frozen=True):
@@ -24,46 +21,6 @@ class Link(msgspec.Struct, frozen=True):
     """Charging current it allows [A]."""
     raised_by: str
     """What would raise it."""
-
-
-def links(t: Teller) -> tuple[Link, ...]:
-    """Every link with a rating of its own, in the order of the chain; unread ones are left out.
-
-    Parameters
-    ----------
-    t : Teller
-        The row that was picked.
-    """
-    found = []
-    charger = t.case.job.charger
-    if charger.nameplate_a is not None:
-        found.append(Link("charger's nameplate", charger.nameplate_a, "a larger unit"))
-    if np.isfinite(t.breaker_a):
-        found.append(Link(f"{t.breaker_a:g} A breaker", t.breaker_a / CONTINUOUS, "a larger breaker"))
-    if t.case.receptacle is not None:
-        found.append(Link(f"{t.case.receptacle.config} receptacle", t.case.receptacle.amps / CONTINUOUS, "hardwiring"))
-    terminal = float(t.seen.carried.terminal_a[t.group, t.hot])
-    column = t.seen.carried.column_c[t.group]
-    wire = f"{print_gauge(t.size)} {METAL_NAMES[t.metal]}"
-    if terminal > 0:
-        found.append(Link(f"{wire} at {column} °C terminals", terminal / CONTINUOUS, "the next size up"))
-    factored = float(t.seen.carried.factored_a[t.group, t.hot])
-    if np.isfinite(factored) and factored > 0:
-        found.append(Link(f"{wire} after heat and bundling", factored, "the next size up, or a cooler way"))
-        allowed = float(t.seen.terms["protection"].needed[t.row])
-        if np.isfinite(allowed) and allowed > 0:
-            found.append(Link(f"largest breaker over {wire}", allowed / CONTINUOUS, "the next size up"))
-    ground = t.case.job.circuit.ground_size
-    if ground is not None:
-        metal = int(t.seen.table.material[t.group])
-        carried = [
-            float(top)
-            for top, size in zip(t.book.ground_to_a, t.book.ground_size[metal], strict=True)
-            if int(size) <= t.book.size_index(ground)
-        ]
-        if carried:
-            found.append(Link(f"{print_gauge(ground)} ground", max(carried) / CONTINUOUS, "a larger ground"))
-    return tuple(found)
 
 
 def honest_setting(found: tuple[Link, ...]) -> float | None:
@@ -79,7 +36,7 @@ def _charge(link: Link) -> float:
 
 def tell_weakest(t: Teller) -> list[Finding]:
     """The weakest link, what it limits the charger to, and what would raise it."""
-    found = links(t)
+    found = t.book.circuit.links(t)
     if not found:
         return []
     weakest = min(found, key=lambda link: link.charge_a)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime as dt
 from typing import Final
 
+from awlmark.core.books import open_book
 from awlmark.core.build.step import Step
 from awlmark.core.build.steps import DEAD_TESTS, RESTORE, next_step, steps_of
 from awlmark.core.build.torque import Dial, dials_of, print_torque, read_torque, set_torque, tick, want_torques
@@ -90,8 +91,8 @@ def torque_words(typed: Typed) -> Told:
     value = " ".join(words[2:])
     if value == "annex":
         if dial.fallback is None:
-            raise InputError("torque", "Annex I has no value for this wire.", "the value on the part's label")
-        return f"{dial.name}: Annex I, {dial.fallback:g} lbf-in", set_torque(
+            raise InputError("torque", "The book has no value for this wire.", "the value on the part's label")
+        return f"{dial.name}: {open_book(job.code).build.torque_source}, {dial.fallback:g} lbf-in", set_torque(
             job, dial, lbf_in=dial.fallback, source="annex", tight=False, wiggled=False, again=False
         )
     source = "instructions" if value.endswith(" instructions") else "label"

@@ -9,7 +9,7 @@ from awlmark.core.entry.word import Told, Typed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import CHARGE_RANGE_A
-from awlmark.core.quantities import print_gauge, read_gauge, read_number
+from awlmark.core.quantities import read_gauge, read_number
 
 
 def _number_or_open(words: list[str], field: str) -> str | None:
@@ -34,7 +34,9 @@ def ground_words(typed: Typed) -> Told:
     words, job = typed.words, typed.job
     value = _number_or_open(words, "ground")
     size = None if value is None else read_gauge(value, open_book(job.code).sizes, "ground size")
-    return f"ground {print_gauge(size) if size else 'open'}", (Put("circuit.ground_size", size),)
+    return f"ground {open_book(typed.job.code).print_size(size) if size else 'open'}", (
+        Put("circuit.ground_size", size),
+    )
 
 
 def size_words(typed: Typed) -> Told:
@@ -42,7 +44,7 @@ def size_words(typed: Typed) -> Told:
     words, job = typed.words, typed.job
     value = _number_or_open(words, "size")
     size = None if value is None else read_gauge(value, open_book(job.code).sizes)
-    return f"conductor {print_gauge(size) if size else 'open'}", (Put("circuit.size", size),)
+    return f"conductor {open_book(typed.job.code).print_size(size) if size else 'open'}", (Put("circuit.size", size),)
 
 
 def drop_words(typed: Typed) -> Told:

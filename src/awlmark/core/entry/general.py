@@ -11,9 +11,10 @@ from awlmark.core.entry.word import Reading, Told, Typed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.leg import PLACES, Leg
-from awlmark.core.job.model import EDITIONS, Job, Overrule
+from awlmark.core.job.model import Job, Overrule
 from awlmark.core.job.selection import Spot
 from awlmark.core.quantities import print_length, read_length, read_money, read_temperature
+from awlmark.core.shelf import EDITIONS
 
 
 def scribe_words(typed: Typed) -> Reading:

@@ -22,8 +22,7 @@ from awlmark.core.entry.word import Reader, Told, Typed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import MATERIALS
-from awlmark.core.job.supply import DEMAND_METHODS, LOAD_KINDS, SPOTS
-from awlmark.core.panel.feeders import RACEWAY
+from awlmark.core.job.supply import DEMAND_METHODS, LOAD_KINDS, RACEWAY, SPOTS
 from awlmark.core.panel.spaces import move_breaker, owner_of
 from awlmark.core.quantities import read_gauge, read_length, read_number
 

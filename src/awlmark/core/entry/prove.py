@@ -9,8 +9,8 @@ from awlmark.core.entry.word import Told, Typed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
-from awlmark.core.prove.expect import Test, tests_of
 from awlmark.core.prove.log import add_reading, latest, read_value, sign, strike, waive
+from awlmark.core.prove.test import Test, tests_of
 from awlmark.core.quantities import read_temperature
 from awlmark.core.solve.design import solve
 

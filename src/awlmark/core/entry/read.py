@@ -8,8 +8,7 @@ from typing import Final
 from msgspec.structs import replace
 
 from awlmark.core.books import open_book
-from awlmark.core.books.nec.edition import Method
-from awlmark.core.circuit.case import CONNECTIONS
+from awlmark.core.books.book import Method
 from awlmark.core.entry.legs import ENDS, end_leg
 from awlmark.core.entry.word import Reading, Typed
 from awlmark.core.entry.words import by_name
@@ -94,7 +93,7 @@ def _decision(typed: Typed) -> Reading:
             value = read_number(amps[1], "charger nameplate", *CHARGE_RANGE_A)
             edits.append(Put("charger.nameplate_a", value))
             says.append(f"charger {value:g} A")
-        elif word in CONNECTIONS:
+        elif word in book.circuit.connections:
             edits.append(Put("charger.connection", word))
             says.append(word)
         elif word in METALS:

@@ -6,7 +6,6 @@ import re
 from typing import Final
 
 from awlmark.core.books import open_book
-from awlmark.core.books.nec.printed import printed
 from awlmark.core.entry.bundles import read_bundle
 from awlmark.core.entry.word import Reader, Told, Typed
 from awlmark.core.errors import InputError
@@ -136,7 +135,7 @@ def _box_words(typed: Typed) -> Told:
         return f"leg {number}, box {text}", (
             Put(f"{path}_in3", read_number(text.removesuffix("in3"), "box volume", 1, 2000)),
         )
-    known = printed("boxes_314_16_a").column("description")
+    known = open_book(job.code).goods.every_box
     if text not in known:
         raise InputError(
             "box", f"No standard box is called '{text[:40]}'.", "such as 4 x 2-1/8 square, or its volume: 42 in3"

@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any, Final
 
 from awlmark.core.books import open_book
-from awlmark.core.circuit.case import CONNECTIONS
 from awlmark.core.entry.bundles import read_bundle
 from awlmark.core.entry.word import Reader, Told, Typed
 from awlmark.core.errors import InputError
@@ -70,7 +69,7 @@ def plug_words(typed: Typed) -> Told:
     """``plug 14-50``: the plug on the unit's cord, as it is marked."""
     words = typed.words
     value = " ".join(words[1:])
-    known = (*CONNECTIONS[1:], "10-30", "10-50", "tt-30", "l6-30")
+    known = (*open_book(typed.job.code).circuit.connections[1:], "10-30", "10-50", "tt-30", "l6-30")
     if value not in (*known, "open"):
         raise InputError("plug", f"Can't use '{value[:40]}'.", ", ".join((*known, "open")))
     return " ".join(words), (Put("charger.plug", None if value == "open" else value),)

@@ -12,9 +12,8 @@ from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import MATERIALS, Job
 from awlmark.core.job.supply import DEMAND_METHODS, LOAD_KINDS, SYSTEMS, Board, Load
-from awlmark.core.panel.demand import SQUARE_FOOT_M2
 from awlmark.core.panel.leg_balance import leg_of_load
-from awlmark.core.quantities import print_length, read_gauge, read_length, read_number
+from awlmark.core.quantities import SQUARE_FOOT_M2, print_length, read_gauge, read_length, read_number
 
 _LOAD: Final = re.compile(r"(\d+(?:\.\d+)?)\s*(kw|kva|w|va|a)(?:\s*(?:at\s*)?(\d{3})\s*v)?", re.ASCII)
 LOAD_COLUMNS: Final = ("Load", "Draws", "Kind", "Count", "Panel", "Leg")

@@ -15,8 +15,8 @@ from awlmark.core.job.node import Node
 from awlmark.core.job.panel_face import DeadFront
 from awlmark.core.job.site_records import Build, Prove
 from awlmark.core.job.supply import MOST_BOARDS, MOST_LOADS, Board, Demand, Load, Lug, Meter, Supply
+from awlmark.core.shelf import EDITIONS, NEWEST
 
-EDITIONS: Final = ("nec-2017", "nec-2020", "nec-2023")
 MATERIALS: Final = METALS
 OCCUPANCIES: Final = ("dwelling", "other")
 GFCI_READINGS: Final = ("edition", "always", "receptacles")
@@ -165,7 +165,7 @@ class Job(Node, frozen=True, kw_only=True):
     made_up: bool = False
     """Whether its readings and facts are invented, as in the demo: every test it prints says so."""
     units: Annotated[str, OneOf(("ft", "m"), "units")] = "ft"
-    code: Annotated[str, OneOf(EDITIONS, "rule book (code)")] = "nec-2023"
+    code: Annotated[str, OneOf(EDITIONS, "rule book (code)")] = NEWEST
     occupancy: Annotated[str, OneOf(OCCUPANCIES, "occupancy")] = "dwelling"
     currency: Annotated[str, Text(8, called="currency")] = "$"
     supply: Supply = Supply()

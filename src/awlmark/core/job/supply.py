@@ -12,6 +12,8 @@ SYSTEMS: Final = {"120/240": (240.0, 120.0), "120/208": (208.0, 120.0), "230": (
 LOAD_KINDS: Final = (
     "fixed", "range", "dryer", "heat", "heat 4+", "heat pump", "cooling", "motor", "lighting", "charging", "general"
 )  # fmt: skip
+RACEWAY: Final = "raceway"
+"""What is typed where the metal raceway is the feeder's ground."""
 SPOTS: Final = ("clear", "closet", "bathroom", "steps", "storage")
 """Where a panel stands: clear of all that, in a clothes closet, a bathroom, over steps, or behind stored things."""
 DEMAND_METHODS: Final = ("standard", "optional", "existing", "measured")

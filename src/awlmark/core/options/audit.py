@@ -7,7 +7,7 @@ from typing import Final
 import msgspec
 
 from awlmark.core.circuit.chosen_row import Teller
-from awlmark.core.circuit.weakest_link import honest_setting, links
+from awlmark.core.circuit.weakest_link import honest_setting
 from awlmark.core.finding import LOWER, STOP, Finding
 from awlmark.core.job.model import SETTINGS_A
 from awlmark.core.solve.design import Design
@@ -18,16 +18,6 @@ LOOK: Final = "look first"
 CUT_BACK: Final = "cut back"
 REPLACE: Final = "replace"
 ABANDON: Final = "abandon"
-PARTS: Final = {
-    "breaker": ("breaker", "protection", "family", "gfci", "unit-breaker", "fault"),
-    "wire": ("conductor", "heat", "wet", "white", "hit", "local:nm", "made", "terminals", "lug", "cable-place"),
-    "ground": ("ground",),
-    "raceway": ("fill", "place", "cover", "guard", "hot", "exposure", "others"),
-    "box": ("box", "body"),
-    "receptacle": ("receptacle", "receptacle-load", "outlet-box", "plug", "cord-kind"),
-    "panel": ("demand", "panel-age", "solar", "tandem", "fillers", "bonded", "working-space", "panel-place", "feeder"),
-}
-"""Parts of a circuit, and the findings that speak of each."""
 
 
 class Verdict(msgspec.Struct, frozen=True):
@@ -62,9 +52,9 @@ def audit(design: Design) -> Audit:
         return Audit(None, ("The charging current is not read.",), ())
     teller = Teller(design.evaluated, design.row)
     there = design.job.existing
-    setting = honest_setting(links(teller))
+    setting = honest_setting(design.book.circuit.links(teller))
     wrong = [f"{finding.title}: {finding.text}" for finding in design.findings if finding.severity == STOP]
-    verdicts = [_judge(design, part, kinds) for part, kinds in PARTS.items() if _has(design, part)]
+    verdicts = [_judge(design, part, kinds) for part, kinds in design.book.circuit.audits.items() if _has(design, part)]
     if there.browned:
         wrong.append("Insulation is browned: heat has aged it. Cut back to sound copper, or the wire goes.")
         verdicts = [Verdict("wire", ABANDON, "browned insulation") if one.part == "wire" else one for one in verdicts]

@@ -14,19 +14,19 @@ from msgspec.structs import replace
 
 from awlmark.core.arrays import Flags, Floats
 from awlmark.core.books import open_book
-from awlmark.core.books.nec.sizing.permitted_uses import place_findings
-from awlmark.core.circuit.case import CONTINUOUS, Case, Table, open_case, span
+from awlmark.core.circuit.case import Case, Table, need_a, open_case, span
 from awlmark.core.circuit.evaluate import Evaluated, evaluate
 from awlmark.core.circuit.pull_check import pulls, wires_of
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put, put
-from awlmark.core.job.model import EDITIONS, MATERIALS, Job
+from awlmark.core.job.model import MATERIALS, Job
 from awlmark.core.parts.quote import own_hours, rates
 from awlmark.core.parts.shop import shop_of
 from awlmark.core.parts.takeoff import count_items, row_cost, row_hours
 from awlmark.core.quantities import read_number
 from awlmark.core.run.line import walk
 from awlmark.core.run.pull_tension import LBF_N
+from awlmark.core.shelf import NEWEST
 
 INSULATIONS: Final = ("thwn-2", "xhhw-2", "rhw-2")
 """Methods tried where the job leaves them open; common practice."""
@@ -119,7 +119,7 @@ def read_filters(text: str) -> tuple[Filter, ...]:
         if name in AMOUNTS:
             found.append(Filter(name, sign, read_number(value, f"where {name}", 0, 1e9)))
             continue
-        known = {"material": MATERIALS, "insulation": INSULATIONS, "method": open_book(EDITIONS[-1]).compared}.get(name)
+        known = {"material": MATERIALS, "insulation": INSULATIONS, "method": open_book(NEWEST).compared}.get(name)
         if sign != "=" or (known and value not in known):
             raise InputError("where", f"Can't read '{words}'.", f"{name}= " + " or ".join(known or ("a gauge",)))
         found.append(Filter(name, sign, value))
@@ -164,7 +164,7 @@ def compare(
     for method, case in _cases(job):
         table = span_wide(case, breakers)
         evaluated = evaluate(table)
-        items = count_items(table, evaluated.grounds.size, evaluated.fills.trade)
+        items = count_items(table, evaluated.work.earth, evaluated.work.trade)
         cost, priced = row_cost(items, shop_of(job))
         broken = _broken(evaluated)
         barred = broken[1][:, -1]
@@ -177,7 +177,7 @@ def compare(
         for name, flags in zip(broken[0], broken[1].T, strict=True):
             rejected[name] = rejected.get(name, 0) + int(flags.sum())
         hours = row_hours(items, each_hours) + own_hours(case.line, wire_ground=not case.raceway_ground)
-        by = {"price": cost, "loss": loss, "size": case.book.cmil[table.hot], "hours": hours}
+        by = {"price": cost, "loss": loss, "size": case.book.metal_mm2[table.hot], "hours": hours}
         first = _pull_of(evaluated) if rank == "pull" else by[rank]
         order = np.lexsort((cost, first, ~priced, evaluated.unread, evaluated.stops + barred))
         # The best of each case, and those that none beats there: no more can come among the best of all, nor be marked.
@@ -262,7 +262,7 @@ def span_wide(case: Case, breakers: int = BREAKERS) -> Table:
     cabled = bool(case.sections) and all(section.method.cable for section in case.sections)
     # A cable comes with its own insulation: only one stands for it.
     kinds = (circuit.insulation,) if circuit.insulation else INSULATIONS[:1] if cabled else INSULATIONS
-    need = max(CONTINUOUS * case.charge_a, 15.0)
+    need = max(need_a(case), book.circuit.least_breaker_a)
     ratings = [rating for rating in book.ratings_a if rating >= need - 1e-9][: max(breakers, 1)] or [float("inf")]
     if circuit.breaker_a is not None:
         ratings = [circuit.breaker_a]
@@ -294,7 +294,7 @@ def _broken(evaluated: Evaluated) -> tuple[tuple[str, ...], Flags]:
         flags = terms.broken(terms.spare())
         names.append(name)
         columns.append(flags if flags.ndim == 1 else flags.any(axis=1))
-    barred = any(finding.broken for finding in place_findings(evaluated.table.case))
+    barred = any(finding.broken for finding in evaluated.table.case.book.circuit.places(evaluated.table.case))
     names.append("place")
     columns.append(np.full(len(evaluated.stops), barred))
     return tuple(names), np.stack(columns, axis=1)
@@ -303,8 +303,8 @@ def _broken(evaluated: Evaluated) -> tuple[tuple[str, ...], Flags]:
 def _choice(evaluated: Evaluated, row: int, method: str, sums: _Sums, broken: tuple[tuple[str, ...], Flags]) -> Choice:
     table = evaluated.table
     case, book = table.case, table.case.book
-    group, ground = int(table.group[row]), int(evaluated.grounds.size[row])
-    trades = [int(trade) for trade in evaluated.fills.trade[row]]
+    group, ground = int(table.group[row]), int(evaluated.work.earth[row])
+    trades = [int(trade) for trade in evaluated.work.trade[row]]
     lost = float(evaluated.drop_v[row])
     return Choice(
         method=method,
@@ -329,8 +329,8 @@ def _hardest(evaluated: Evaluated, row: int) -> float | None:
     """Hardest pull of a row at usual friction [lbf]; None without raceway."""
     table = evaluated.table
     case, book = table.case, table.case.book
-    group, ground = int(table.group[row]), int(evaluated.grounds.size[row])
-    trades = tuple(book.trade_sizes[at] if at >= 0 else None for at in evaluated.fills.trade[row].tolist())
+    group, ground = int(table.group[row]), int(evaluated.work.earth[row])
+    trades = tuple(book.trade_sizes[at] if at >= 0 else None for at in evaluated.work.trade[row].tolist())
     place = int(table.insulation[group]), int(table.hot[row]), ground, int(table.material[group])
     wires = wires_of(book, place, case.hots, case.neutral, MATERIALS[table.material[group]])
     found = pulls(case.line, book, wires, trades) if wires else ()
@@ -345,8 +345,8 @@ def _pull_of(evaluated: Evaluated) -> Floats:
         table.insulation[group],
         table.material[group],
         table.hot,
-        evaluated.grounds.size,
-        *evaluated.fills.trade.T,
+        evaluated.work.earth,
+        *evaluated.work.trade.T,
     ]
     _kinds, first, at = np.unique(np.stack(columns), axis=1, return_index=True, return_inverse=True)
     each = np.array([_hardest(evaluated, int(row)) or 0.0 for row in first])

@@ -2,19 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Final
-
 import msgspec
 
-from awlmark.core.circuit.case import CONTINUOUS
 from awlmark.core.errors import InputError
 from awlmark.core.finding import RANK, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import SETTINGS_A, Job
 from awlmark.core.solve.design import Design, solve
-
-FORK_OUTLETS: Final = ("14-50", "6-50")
-"""Receptacles the line's end is compared with; common practice."""
 
 
 class Quote(msgspec.Struct, frozen=True):
@@ -76,8 +70,8 @@ def fork_ways(design: Design) -> tuple[Fix, ...]:
         return ()
     wired = Fix(f"Hardwired, {charge:g} A", (Put("charger.connection", "hardwired"),))
     ways = [wired]
-    for outlet in FORK_OUTLETS:
-        most = design.book.receptacles[outlet].amps / CONTINUOUS
+    for outlet in design.book.goods.forks:
+        most = design.book.receptacles[outlet].amps / design.book.circuit.load_share
         amps = max((step for step in SETTINGS_A if step <= min(charge, most) + 1e-9), default=None)
         if amps is not None:
             edits = (

@@ -9,13 +9,13 @@ import msgspec
 import numpy as np
 
 from awlmark.core.arrays import Flags, Floats, Ints
-from awlmark.core.books.nec.printed import printed
+from awlmark.core.books import open_book
 from awlmark.core.job.cars import Car, Need
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import SETTINGS_A, Job
 from awlmark.core.job.supply import SYSTEMS
 from awlmark.core.need.charging import in_turn, parked_h
-from awlmark.core.panel.buses import LEAST_CHARGE_A, buses, management_words, set_point, share_edits, sharing_loads
+from awlmark.core.panel.bus import LEAST_CHARGE_A
 from awlmark.core.panel.meter_data import Metered, invented_year
 
 SHARED_ON: Final = 0.8
@@ -173,17 +173,17 @@ def ways(job: Job, metered: Metered, charge_a: float) -> tuple[Way, ...]:
         Charging current without management [A].
     """
     volts = SYSTEMS[job.supply.system][0]
-    rating, most = job.supply.service_a, set_point(job, job.supply.service_a)
-    if rating is None or most is None or charge_a <= 0:
+    known, rating = open_book(job.code).panel.ways, job.supply.service_a
+    most = known.set_point(job, rating) if known is not None else None
+    if known is None or rating is None or most is None or charge_a <= 0:
         return ()
     others = even_kw(metered) * 1000 / volts
-    texts = {row["way"]: row for row in printed("load_management").rows}
     found = []
 
     def add(key: str, allowed: Floats, charging_a: float, edits: tuple[Put, ...], **words: str) -> None:
-        row = texts[key]
+        row = known.rows[key]
         nights = simulate_nights(nights_of(job), metered, allowed, volts, charging_a, rating)
-        label, test = (text.partition(": ")[2] for text in management_words(key, **words))
+        label, test = (text.partition(": ")[2] for text in known.words(key, **words))
         name = row["name"].format(**words)
         found.append(Way(key, name, nights, row["buy"], int(row["spaces"]), label, test, edits))
 
@@ -195,8 +195,8 @@ def ways(job: Job, metered: Metered, charge_a: float) -> tuple[Way, ...]:
         set_point=f"{most:g}",
         bus="the service",
     )
-    for load in sharing_loads(job, volts)[:1]:
-        edits = share_edits(job, load, charge_a)
+    for load in known.sharing_loads(job, volts)[:1]:
+        edits = known.share_edits(job, load, charge_a)
         if edits is not None:
             amps = next((float(put.value) for put in edits if put.path == "charger.setting_a"), charge_a)
             running = others * volts >= SHARED_ON * load.va
@@ -225,7 +225,7 @@ def invented_for(job: Job) -> Metered:
     plain = msgspec.structs.replace(
         job, demand=msgspec.structs.replace(job.demand, measured_a=None, managed=False, shares="")
     )
-    found = buses(plain, 0.0, volts)
+    found = open_book(job.code).panel.buses(plain, 0.0, volts)
     return invented_year(peak_kw=found[0].sheet.others_va / 1000 if found and found[0].sheet.others_va else 9.0)
 
 
@@ -281,7 +281,8 @@ def _load_year(encoded: bytes, metered: Metered, charge_a: float) -> LoadYear:
     parked = np.zeros(len(others), dtype=bool)
     for car in nights_of(job).cars:
         parked |= (clock_h - car.arrive_h) % 24 < parked_h(car)
-    least = set_point(job, rating)
+    known = open_book(job.code).panel.ways
+    least = known.set_point(job, rating) if known is not None else None
     charging = np.full(len(others), charge_a)
     if job.demand.managed and least is not None:
         charging = allowed_a(others, charge_a, least)

@@ -14,6 +14,7 @@ from awlmark.core.finding import HOLDS, NOTE, STOP, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.job.panel_face import Breaker, DeadFront
+from awlmark.core.panel.bus import Supplied
 from awlmark.core.panel.rearrange import OUT, Freed, cells, fewest_moves
 
 
@@ -92,8 +93,9 @@ def options(front: DeadFront) -> tuple[str, ...]:
     return tuple(found)
 
 
-def space_findings(job: Job, hots: int, book: Book) -> list[Finding]:
+def space_findings(supplied: Supplied) -> list[Finding]:
     """Whether the panel has room for the circuit's breaker, and for the controller's where it is managed."""
+    job, hots, book = supplied.job, supplied.hots, supplied.book
     front = job.dead_front
     if job.demand.shares:
         return []
@@ -109,7 +111,7 @@ def space_findings(job: Job, hots: int, book: Book) -> list[Finding]:
 
 
 def _about_space(severity: str, text: str, book: Book, **more: Any) -> Finding:
-    told = {"id": "space", "title": "Room for the breaker", "cite": f"{book.title} 408.54"} | more
+    told = {"id": "space", "title": "Room for the breaker", "cite": book.cite("spaces")} | more
     return Finding(severity=severity, text=text, where="panel", at_m=0.0, stage="panel", **told)
 
 
@@ -194,7 +196,7 @@ def _pair(front: DeadFront, book: Book) -> list[Finding]:
         severity=severity,
         title="Room for the breaker",
         text=text,
-        cite=f"{book.title} 408.54",
+        cite=book.cite("spaces"),
         where="panel",
         at_m=0.0,
         stage="panel",

@@ -9,11 +9,10 @@ from typing import Final
 import msgspec
 
 from awlmark.core.parts.sticks import KERF_M, Kinds, Piece, Stick, kinds_of, least_sticks
-from awlmark.core.run.bend_marks import STICK_M
 
 _SHORT: Final = 1e-9
-_known: dict[Kinds, CutPlan] = {}
-"""Plans that the exact search has found, by what was to be cut; they only ever get better."""
+_known: dict[tuple[Kinds, float], CutPlan] = {}
+"""Plans that the exact search has found, by what was to be cut from which stick; they only ever get better."""
 MOST_KNOWN: Final = 256
 
 
@@ -46,15 +45,15 @@ class CutPlan(msgspec.Struct, gc=False, frozen=True):
         return [[places[length].pop() for length in lengths] for lengths in sticks]
 
 
-def cut(pieces: list[Piece]) -> list[Stick]:
-    """Pack pieces into sticks by the best plan known.
+def cut(pieces: list[Piece], stick_m: float) -> list[Stick]:
+    """Pack pieces into sticks of a length [m] by the best plan known.
 
     The quick plan takes the longest first, each into the first stick with room: at most 11/9 of the fewest sticks plus
     one (Johnson, 1973, from memory). Where that is not proved the fewest, :func:`cut_exactly` may have found better.
     """
     found = []
-    for places in plan_of(pieces).dealt(pieces):
-        stick = Stick([])
+    for places in plan_of(pieces, stick_m).dealt(pieces):
+        stick = Stick([], stick_m)
         for place in sorted(places, key=lambda place: (-pieces[place].length_m, pieces[place].start_m)):
             if not stick.take(pieces[place]):
                 # Within a kerf of the whole stick: the saw takes the rest.
@@ -64,19 +63,19 @@ def cut(pieces: list[Piece]) -> list[Stick]:
     return found
 
 
-def plan_of(pieces: list[Piece]) -> CutPlan:
-    """The best plan known for some pieces."""
-    return plan_for(kinds_of(pieces))
+def plan_of(pieces: list[Piece], stick_m: float) -> CutPlan:
+    """The best plan known for some pieces out of sticks of a length [m]."""
+    return plan_for(kinds_of(pieces), stick_m)
 
 
-def plan_for(kinds: Kinds) -> CutPlan:
-    """The best plan known for some lengths."""
-    known = _known.get(kinds)
-    return known if known is not None else _quick(kinds)
+def plan_for(kinds: Kinds, stick_m: float) -> CutPlan:
+    """The best plan known for some lengths out of sticks of a length [m]."""
+    known = _known.get((kinds, stick_m))
+    return known if known is not None else _quick(kinds, stick_m)
 
 
 @functools.lru_cache(maxsize=64)
-def _quick(kinds: Kinds) -> CutPlan:
+def _quick(kinds: Kinds, stick_m: float) -> CutPlan:
     shortest = kinds[-1][0] / 1e6 if kinds else 0.0
     roomy: list[_Alike] = []
     closed: list[_Alike] = []
@@ -84,15 +83,15 @@ def _quick(kinds: Kinds) -> CutPlan:
     for length_um, many in kinds:
         still: list[_Alike] = []
         # After the sticks with room, allow opening up to `many` new ones.
-        for alike in (*roomy, (begun, many, STICK_M, ())):
+        for alike in (*roomy, (begun, many, stick_m, ())):
             first, times, left, lengths = alike
-            count, rest = _taken(left, length_um, many) if many else (0, left)
+            count, rest = _taken(left, length_um, many, stick_m) if many else (0, left)
             if count:
                 full = min(many // count, times)
                 over = many - full * count if full < times else 0
                 shares = [(full, count, rest)]
                 if over:
-                    shares.append((1, over, _taken(left, length_um, over)[1]))
+                    shares.append((1, over, _taken(left, length_um, over, stick_m)[1]))
                 for number, taken, leaves in shares:
                     # Lengths come longest first: a remainder below the shortest length can be closed.
                     into = still if leaves >= shortest - _SHORT else closed
@@ -105,25 +104,25 @@ def _quick(kinds: Kinds) -> CutPlan:
                 still.append((first, times, left, lengths))
         roomy = still
     sticks = sorted(roomy + closed)
-    return CutPlan(tuple([(times, lengths) for _first, times, _left, lengths in sticks]), least_sticks(kinds))
+    return CutPlan(tuple([(times, lengths) for _first, times, _left, lengths in sticks]), least_sticks(kinds, stick_m))
 
 
 _Alike = tuple[int, int, float, tuple[int, ...]]
 """Neighbouring sticks cut alike so far: the first, how many, what is left of each [m], its lengths [µm]."""
 
 
-def _taken(left: float, length_um: int, most: int) -> tuple[int, float]:
+def _taken(left: float, length_um: int, most: int, stick_m: float) -> tuple[int, float]:
     """How many of a length a stick gives, up to some number, and what is left of it [m]."""
     length, count = length_um / 1e6, 0
     sawn = length + KERF_M
     # A whole stick always gives one: within a kerf of its length the saw takes the rest.
-    while count < most and (left >= sawn or abs(left - length) < _SHORT or left == STICK_M):
+    while count < most and (left >= sawn or abs(left - length) < _SHORT or left == stick_m):
         left = left - sawn if left > sawn else 0.0
         count += 1
     return count, left
 
 
-def cut_exactly(pieces: list[Piece]) -> CutPlan:
+def cut_exactly(pieces: list[Piece], stick_m: float) -> CutPlan:
     """The fewest sticks, by integer programming; kept for every later :func:`cut` of the same lengths.
 
     Pieces of one length are alike: the program chooses how many sticks follow each pattern of lengths, patterns being
@@ -134,13 +133,15 @@ def cut_exactly(pieces: list[Piece]) -> CutPlan:
     ----------
     pieces : list of Piece
         What is to be cut.
+    stick_m : float
+        Length of a stick [m].
     """
-    quick = plan_of(pieces)
+    quick = plan_of(pieces, stick_m)
     if quick.proved or quick.rounds:
         return quick
     from awlmark.core.parts.patterns import fewest
 
-    sticks, least = fewest([piece.length_m for piece in pieces], STICK_M, KERF_M)
+    sticks, least = fewest([piece.length_m for piece in pieces], stick_m, KERF_M)
     patterns = Counter([tuple(sorted([pieces[place].um for place in stick], reverse=True)) for stick in sticks])
     better = None
     if len(sticks) < quick.number:
@@ -149,5 +150,5 @@ def cut_exactly(pieces: list[Piece]) -> CutPlan:
     found = better or msgspec.structs.replace(quick, least=max(least, quick.least), rounds=1)
     while len(_known) >= MOST_KNOWN:
         _known.pop(next(iter(_known)))
-    _known[kinds_of(pieces)] = found
+    _known[kinds_of(pieces), stick_m] = found
     return found

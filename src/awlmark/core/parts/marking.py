@@ -6,7 +6,7 @@ import math
 
 import msgspec
 
-from awlmark.core.books.nec.edition import Method
+from awlmark.core.books.book import Method
 from awlmark.core.errors import InputError
 from awlmark.core.parts.sticks import CLEAR_M, Bend, Piece, runs_of
 from awlmark.core.quantities import draw_trade_size
@@ -81,12 +81,12 @@ def _marks(bend: Bend, before: Bend | None, method: Method, trade: str, begins: 
             return mark_stub(method, trade, at), ""
         if leg.offset_m is not None:
             far = middle + leg.offset_m / math.tan(math.radians(angle)) / 2
-            return mark_offset(trade, far, leg.offset_m, angle, exact=True), ""
+            return mark_offset(method, trade, far, leg.offset_m, angle, exact=True), ""
         assert leg.saddle_m is not None
         if leg.saddle_wide_m:
             near = middle - leg.saddle_wide_m / 2
-            return mark_saddle4(trade, near, leg.saddle_wide_m, leg.saddle_m, angle, exact=True), ""
-        return mark_saddle3(trade, middle, leg.saddle_m, exact=True), ""
+            return mark_saddle4(method, trade, near, leg.saddle_wide_m, leg.saddle_m, angle, exact=True), ""
+        return mark_saddle3(method, trade, middle, leg.saddle_m, exact=True), ""
     except InputError as problem:
         return None, f"{problem.problem} It wants {problem.accepted}."
 

@@ -9,12 +9,12 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any, Final
 
+from awlmark.core.books import open_book
 from awlmark.core.errors import AwlmarkError, FileError, InputError
 from awlmark.core.job.disk import read_bounded, rows_of_csv
 from awlmark.core.job.edit import Put
 from awlmark.core.job.limits import PartKey
 from awlmark.core.job.model import Job
-from awlmark.core.parts.part_names import item_name
 from awlmark.core.plain import cell
 from awlmark.core.quantities import read_money, read_number
 
@@ -39,7 +39,7 @@ def write_book(job: Job) -> str:
     keys = dict.fromkeys((*job.prices, *job.stock, *job.delivered, *job.paid))
     for key in keys:
         plain, _, pack = key.partition("@")
-        name = item_name(plain) + (f", pack of {pack}" if pack else "")
+        name = open_book(job.code).goods.name(plain) + (f", pack of {pack}" if pack else "")
         held = (job.prices, None, job.price_notes, job.stock, job.delivered, job.paid)
         cells = [job.currency if table is None else table.get(key, "") for table in held]
         writer.writerow([cell(text) for text in (key, name, *cells)])

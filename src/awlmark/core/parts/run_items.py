@@ -8,19 +8,19 @@ from typing import Final
 
 import numpy as np
 
-from awlmark.core.books.nec.sizing.boxes import OFFERED, PULL_BOX, beyond, box_name, wet_box
-from awlmark.core.books.nec.sizing.requirements import BUSHING_FROM
+from awlmark.core.books.book import EARTH
 from awlmark.core.circuit.case import Case
 from awlmark.core.names import METAL_NAMES
 from awlmark.core.parts.cutting import plan_for
-from awlmark.core.parts.sticks import STICK_UM, Runs, runs_of
+from awlmark.core.parts.sticks import Runs, micrometres, runs_of
 from awlmark.core.parts.tally import Tally, sized, taken
 from awlmark.core.parts.way_items import Face, count_met, count_staples, count_straps, count_trench, stone_faces
 from awlmark.core.quantities import FOOT_M
+from awlmark.core.run.box_ends import beyond, wet_box
 from awlmark.core.run.line import Section, Walked
 
 RAINTIGHT: Final = "rain-tight "
-"""What EMT's joints and connectors are in the weather (358.42)."""
+"""What the joints and connectors of a thin tube are in the weather."""
 SLICK_DEG: Final = 180.0
 """Past so much bend in one stretch wire is pulled with lubricant; common practice."""
 
@@ -52,13 +52,6 @@ def cut_feet(case: Case, sections: list[Section]) -> float:
     return float(math.ceil(more * span_length(case, sections) / FOOT_M - 1e-6))
 
 
-def conductors(case: Case) -> tuple[tuple[str, str], ...]:
-    """Colour and letter of each conductor."""
-    hots = (("black", "1"), ("red", "2"))[: case.hots]
-    ground = () if case.raceway_ground else (("green", "G"),)
-    return (*hots, *((("white", "N"),) if case.neutral else ()), *ground)
-
-
 @functools.cache
 def _wire_keys(sizes: tuple[str, ...], insulations: tuple[str, ...]) -> tuple[str, ...]:
     return tuple(f"wire:{m}:{s}:{i}" for m in METAL_NAMES for i in insulations for s in sizes)
@@ -86,15 +79,15 @@ def count_wire(tally: Tally) -> None:
             ends = [marks[0], *boxes, marks[-1]]
             tally.many("Fittings", f"clamp:{method}", ends, 2.0 + 2.0 * len(boxes))
             if made.bushed:
-                # 320.40: an insulating bushing wherever its armour is cut.
+                # An insulating bushing wherever its armour is cut.
                 tally.many("Fittings", f"anti-short bushing:{method}", ends, 2.0 + 2.0 * len(boxes))
             if case.hots == 2 and not case.neutral:
                 tally.add("Sundries", "marking tape", marks[0], float(not tally.has("marking tape")))
             continue
         keys = _wire_keys(book.sizes, book.insulations)
-        for colour, letter in conductors(case):
-            index = grounds if letter == "G" else hots
-            tally.put("Wire", keys, index, feet, *marks, unit="ft", detail=colour, pieces=(feet,))
+        for wire in case.wires:
+            index = grounds if wire.role == EARTH else hots
+            tally.put("Wire", keys, index, feet, *marks, unit="ft", detail=wire.colour, pieces=(feet,))
 
 
 def count_way(tally: Tally) -> None:
@@ -153,7 +146,7 @@ def _raceway(tally: Tally, section: Section, stone: list[Face]) -> None:
     # Plastic is glued into the hubs of its own bodies, heavy pipe screwed; a thin tube has a connector there.
     joined = ends if belled or threaded else ends + hubs
     tally.fit("Fittings", "adapter and locknut" if belled else f"{RAINTIGHT * wet}connector", number, *joined)
-    large = tally.table.hot >= case.book.sizes.index(BUSHING_FROM)
+    large = tally.table.hot >= case.book.sizes.index(case.book.goods.bushing_from)
     if large.any():
         keys = sized("bushing", section.method, case)
         # Bodies have their own smooth throats.
@@ -190,14 +183,14 @@ def _at_body(case: Case, number: int) -> bool:
 def _sticks(tally: Tally, section: Section, runs: Runs, joints: int) -> None:
     """Sticks and couplings, whose number goes by what the fittings of a row's trade size take up."""
     book, index = tally.table.case.book, tally.columns[section.number]
-    belled = section.method.joint == "glued"
+    belled, whole_um = section.method.joint == "glued", micrometres(section.method.stick_m)
     sticks, couplings = np.zeros(len(book.trade_sizes) + 1), np.zeros(len(book.trade_sizes) + 1)
     for at in (*([-1] if bool((index < 0).any()) else ()), *taken(index)):
         trade = book.trade_sizes[at] if at >= 0 else None
         kinds = runs.kinds(trade)
-        sticks[at] = plan_for(kinds).number
+        sticks[at] = plan_for(kinds, section.method.stick_m).number
         # One piece more than joints in every run; an elbow is a piece that brings no end of its own.
-        number = sum([many for length_um, many in kinds if not (belled and length_um == STICK_UM)])
+        number = sum([many for length_um, many in kinds if not (belled and length_um == whole_um)])
         couplings[at] = max(0, number + joints + (runs.whole_runs(trade) if belled else 0))
     marks = [walked.leg.id for walked in section.legs]
     joint = f"{RAINTIGHT * (section.wet and section.method.joint == 'screwed')}coupling"
@@ -212,7 +205,7 @@ def _boxes(tally: Tally) -> None:
     for walked in tally.table.case.line.legs:
         leg = walked.leg
         if leg.end == "box":
-            after = beyond(tally.table.case, walked)
+            after = beyond(tally.table.case.line, walked)
             if leg.box is None and wet_box(walked, after):
                 tally.add("Boxes and outlets", "wet box", leg.id)
                 continue
@@ -226,11 +219,14 @@ def _boxes(tally: Tally) -> None:
 def _box(tally: Tally, many: list[Walked]) -> None:
     table, case, walked = tally.table, tally.table.case, many[0]
     sizes = case.book.sizes
-    names = tuple(dict.fromkeys((walked.leg.box or OFFERED[-1], *OFFERED, PULL_BOX)))
+    goods = case.book.goods
+    names = tuple(
+        dict.fromkeys((*((walked.leg.box,) if walked.leg.box else goods.boxes[-1:]), *goods.boxes, *goods.more_boxes))
+    )
     # Hot and ground as one number; the ground is -1 where it is unread.
     pairs, at = np.unique(table.hot * (len(sizes) + 1) + tally.ground + 1, return_inverse=True)
     taken = [
-        names.index(box_name(case, walked, sizes[pair // (len(sizes) + 1)], pair % (len(sizes) + 1) - 1))
+        names.index(goods.box(case, walked, sizes[pair // (len(sizes) + 1)], pair % (len(sizes) + 1) - 1))
         for pair in pairs.tolist()
     ]
     keys = tuple([f"box:{name}" for name in names])
@@ -263,7 +259,7 @@ def _ends(tally: Tally, section: Section) -> None:
                 _between(tally, section, end, last.leg.id)
     spliced = [walked.leg.id for walked in legs if _joined(case, walked)]
     if spliced:
-        wires = float(len(conductors(case)) * len(spliced))
+        wires = float(len(case.wires) * len(spliced))
         keys = tuple([f"wire connector:{size}" for size in case.book.sizes])
         tally.put("Boxes and outlets", keys, tally.table.hot, wires, *spliced)
 
@@ -272,7 +268,7 @@ def _joined(case: Case, walked: Walked) -> bool:
     """Whether wires are joined at the end of a leg: spliced, or cut because cable comes in."""
     if walked.leg.end not in ("box", "body"):
         return False
-    after = beyond(case, walked)
+    after = beyond(case.line, walked)
     cabled = walked.method.cable or (after is not None and after.method.cable)
     return walked.leg.spliced or (walked.leg.end == "box" and cabled)
 

@@ -11,18 +11,15 @@ import numpy as np
 
 from awlmark.core.arrays import Flags, Floats
 from awlmark.core.books import Book
-from awlmark.core.books.nec.sizing.boxes import OFFERED
 from awlmark.core.finding import HOLDS, NOTE, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.memo import Memo
 from awlmark.core.parts.buying import Bought, buy
-from awlmark.core.parts.part_names import item_name
 from awlmark.core.run.line import Line, Section
 
 RACEWAY_KINDS: Final = ("stick", "elbow", "coupling", "connector", "adapter and locknut", "strap", "body", "pull elbow",
                         "expansion", "bushing")  # fmt: skip
-OTHER_INSULATION: Final = {"thwn-2": "xhhw-2", "xhhw-2": "thwn-2", "rhw-2": "xhhw-2"}
 
 
 MOST_BILLS: Final = 4096
@@ -182,7 +179,7 @@ def shop_findings(job: Job, line: Line, book: Book, needed: dict[str, float], si
         short = needed.get(key, 0.0) - float(came) - float(job.stock.get(key, 0))
         if abs(short) < 1e-9:
             continue
-        name = item_name(key)
+        name = book.goods.name(key)
         text = f"{short:g} of {name} are still missing." if short > 0 else f"{-short:g} of {name} go back to the shop."
         severity = NOTE if short > 0 else HOLDS
         title = "Came short" if short > 0 else "Bring back"
@@ -191,7 +188,7 @@ def shop_findings(job: Job, line: Line, book: Book, needed: dict[str, float], si
         if key not in needed:
             continue
         fixes = substitutes(job, line, book, key, sizes)
-        text = f"{item_name(key)} is not to be had. " + (
+        text = f"{book.goods.name(key)} is not to be had. " + (
             "What else would serve:" if fixes else "Nothing else serves: order it."
         )
         found.append(
@@ -216,12 +213,16 @@ def substitutes(job: Job, line: Line, book: Book, key: str, sizes: Sizes) -> tup
         for other_size in larger if hots else ():
             put = (Put("circuit.size", other_size), Put("circuit.material", metal))
             fixes += [
-                Fix(f"{other_size} AWG instead", put),
-                Fix(f"{other_size} AWG instead, ground too", (*put, Put("circuit.ground_size", other_size))),
+                Fix(f"{book.print_size(other_size)} instead", put),
+                Fix(
+                    f"{book.print_size(other_size)} instead, ground too", (*put, Put("circuit.ground_size", other_size))
+                ),
             ]
         if ground and not hots:
-            fixes = [Fix(f"{name} AWG ground instead", (Put("circuit.ground_size", name),)) for name in larger]
-        other = OTHER_INSULATION.get(insulation)
+            fixes = [
+                Fix(f"{book.print_size(name)} ground instead", (Put("circuit.ground_size", name),)) for name in larger
+            ]
+        other = book.goods.other_insulation.get(insulation)
         if other:
             fixes.append(Fix(f"{other.upper()} instead", (Put("circuit.insulation", other),)))
         if hots and metal == "cu" and job.circuit.material is None:
@@ -230,7 +231,8 @@ def substitutes(job: Job, line: Line, book: Book, key: str, sizes: Sizes) -> tup
     if kind in RACEWAY_KINDS and len(rest) == 2:
         return _raceway(line, book, (rest[0], rest[1]), sizes.trades)
     if kind == "box":
-        larger_boxes = OFFERED[OFFERED.index(rest[0]) + 1 :] if rest[0] in OFFERED else ()
+        offered = book.goods.boxes
+        larger_boxes = offered[offered.index(rest[0]) + 1 :] if rest[0] in offered else ()
         legs = [walked.leg.id for walked in line.legs if walked.leg.end == "box"]
         return tuple(
             Fix(f"{name} box", tuple(Put(f"legs[{leg}].box", name) for leg in legs)) for name in larger_boxes[:2]

@@ -10,10 +10,10 @@ from typing import Final
 
 import msgspec
 
-from awlmark.core.books.nec.printed import number, printed
+from awlmark.core.books.book import Method
 from awlmark.core.memo import Memo
 from awlmark.core.quantities import INCH_M
-from awlmark.core.run.bend_marks import STICK_M, bend_radius_m, exact_factors, hand_gain_m, hand_radius_m, hand_reach_m
+from awlmark.core.run.bend_marks import bend_radius_m, exact_factors, hand_gain_m, hand_radius_m, hand_reach_m
 from awlmark.core.run.line import Line, Section, Walked
 
 KERF_M: Final = INCH_M / 16
@@ -55,10 +55,6 @@ def _kinds(counts: Counter[int]) -> Kinds:
     return tuple(sorted(counts.items(), reverse=True))
 
 
-STICK_UM: Final = micrometres(STICK_M)
-"""A whole stick [µm]."""
-
-
 class Bend(msgspec.Struct, gc=False, frozen=True):
     """A bend by hand, or a group of them, in a run of raceway between fittings."""
 
@@ -76,7 +72,7 @@ class Stick(msgspec.Struct):
     """One bought stick and the pieces cut from it."""
 
     pieces: list[Piece]
-    left_m: float = STICK_M
+    left_m: float
     """What is left over [m]."""
 
     def take(self, piece: Piece) -> bool:
@@ -91,18 +87,15 @@ class Stick(msgspec.Struct):
         return True
 
 
-@functools.cache
-def elbow_take_m(trade_size: str) -> float:
-    """From the corner of a bought elbow to its end [m]: radius (Chapter 9 Table 2) and its straight part."""
-    return bend_radius_m(trade_size) + _takes_m(trade_size, "elbow_straight_in")
+def elbow_take_m(method: Method, trade_size: str) -> float:
+    """From the corner of a bought elbow to its end [m]: its radius and its straight part."""
+    return bend_radius_m(method, trade_size) + _takes_m(method, trade_size)[0]
 
 
-@functools.cache
-def _takes_m(trade_size: str, column: str) -> float:
-    """What a fitting takes up beside its bend [m]; a size beyond the table takes the largest row's."""
-    rows = printed("fitting_takes").rows
-    row = next((row for row in rows if row["trade_size"] == trade_size), rows[-1])
-    return number(row[column]) * INCH_M
+def _takes_m(method: Method, trade_size: str) -> tuple[float, float]:
+    """What an elbow takes up beside its bend, and a body [m]; a size beyond the table takes its largest row's."""
+    known = method.bending.takes_m
+    return known[trade_size] if trade_size in known else list(known.values())[-1]
 
 
 def pieces_of(line: Line, section: Section, trade_size: str | None) -> list[Piece]:
@@ -131,6 +124,8 @@ class Runs:
         self.held = tuple([walked.leg for walked in section.legs]), before and before.leg
         """The memo's entry holds these legs, so Python cannot give their ids to other legs while the entry exists."""
         self._start_m = section.start_m
+        self._method = section.method
+        self._stick_m = section.method.stick_m
         self._straight: dict[tuple[float, int, int], list[Walked]] = {}
         """One leg from fitting to fitting, as most are: by its length and the fittings before and after it."""
         self._bent: list[tuple[list[Walked], int, int]] = []
@@ -171,11 +166,11 @@ class Runs:
         """What is to be cut in a trade size, like lengths together."""
         kept = self._by_size.get(trade_size)
         if kept is None:
-            takes, counts = _takes(trade_size), Counter[int]()
+            takes, counts = _takes(self._method, trade_size), Counter[int]()
             for (length_m, before, after), alike in self._straight.items():
-                whole, rest = _parted(length_m - takes[before] - takes[after])
+                whole, rest = _parted(length_m - takes[before] - takes[after], self._stick_m)
                 if whole:
-                    counts[STICK_UM] += whole * len(alike)
+                    counts[micrometres(self._stick_m)] += whole * len(alike)
                 if rest:
                     counts[micrometres(rest)] += len(alike)
             counts.update([piece.um for piece in self._bent_pieces(trade_size, 0.0)])
@@ -185,13 +180,13 @@ class Runs:
     def pieces(self, trade_size: str | None, start_m: float) -> list[Piece]:
         """What is to be cut in a trade size, in the order of the tape, now that the section begins here [m]."""
         moved_m = start_m - self._start_m
-        takes, found = _takes(trade_size), self._bent_pieces(trade_size, moved_m)
+        takes, found = _takes(self._method, trade_size), self._bent_pieces(trade_size, moved_m)
         for (length_m, before, after), alike in self._straight.items():
-            whole, rest = _parted(length_m - takes[before] - takes[after])
-            lengths = [STICK_M] * whole + [rest] * bool(rest)
+            whole, rest = _parted(length_m - takes[before] - takes[after], self._stick_m)
+            lengths = [self._stick_m] * whole + [rest] * bool(rest)
             for walked in alike:
                 begins = walked.start_m + moved_m
-                found += [Piece(walked.leg.id, begins + at * STICK_M, lengths[at]) for at in range(len(lengths))]
+                found += [Piece(walked.leg.id, begins + at * self._stick_m, lengths[at]) for at in range(len(lengths))]
         return sorted(found, key=lambda piece: piece.start_m)
 
     def _bent_pieces(self, trade_size: str | None, moved_m: float) -> list[Piece]:
@@ -201,13 +196,13 @@ class Runs:
         """Runs from one box or body to the next without an elbow that whole sticks fill: they want one joint fewer."""
         if trade_size in self._whole:
             return self._whole[trade_size]
-        takes, found = _takes(trade_size), 0
+        takes, found, whole_um = _takes(self._method, trade_size), 0, micrometres(self._stick_m)
         for (length_m, before, after), alike in self._straight.items():
-            whole, rest = _parted(length_m - takes[before] - takes[after])
-            filled = micrometres(rest) == STICK_UM or (whole and not rest)
+            whole, rest = _parted(length_m - takes[before] - takes[after], self._stick_m)
+            filled = micrometres(rest) == whole_um or (whole and not rest)
             found += len(alike) * bool(filled and _ELBOW not in (before, after))
         for run, (_legs, before, after) in zip(self._runs(trade_size, 0.0), self._bent, strict=True):
-            whole_ones = [piece.um == STICK_UM for piece, _begins in run.cuts]
+            whole_ones = [piece.um == whole_um for piece, _begins in run.cuts]
             found += bool(whole_ones and all(whole_ones) and _ELBOW not in (before, after))
         self._whole[trade_size] = found
         return found
@@ -232,8 +227,8 @@ class Runs:
 
         What is spare are the straight ends of bought elbows, which can be cut off.
         """
-        takes, found = _takes(trade_size), []
-        trim = _takes_m(trade_size, "elbow_straight_in")
+        takes, found = _takes(self._method, trade_size), []
+        trim = _takes_m(self._method, trade_size)[0]
         for (length_m, before, after), alike in self._straight.items():
             missing = takes[before] + takes[after] - length_m
             if missing > 1e-6:
@@ -242,9 +237,9 @@ class Runs:
         return found
 
     def _runs(self, trade_size: str | None, moved_m: float) -> list[_Run]:
-        takes, found = _takes(trade_size), []
+        takes, found = _takes(self._method, trade_size), []
         for bent, before, after in self._bent:
-            run = _Run(trade_size, takes[before])
+            run = _Run(trade_size, takes[before], self._stick_m)
             for walked in bent:
                 run.leg(walked)
                 if walked is not bent[-1]:
@@ -254,11 +249,11 @@ class Runs:
         return found
 
 
-def _parted(length_m: float) -> tuple[int, float]:
+def _parted(length_m: float, stick_m: float) -> tuple[int, float]:
     """A straight length as whole sticks and a rest [m]."""
     whole = 0
-    while length_m > STICK_M:
-        whole, length_m = whole + 1, length_m - STICK_M
+    while length_m > stick_m:
+        whole, length_m = whole + 1, length_m - stick_m
     return whole, length_m if length_m > 1e-6 else 0.0
 
 
@@ -287,16 +282,19 @@ def _fitting(walked: Walked) -> int:
 
 
 @functools.cache
-def _takes(trade_size: str | None) -> tuple[float, float, float]:
+def _takes(method: Method, trade_size: str | None) -> tuple[float, float, float]:
     """What nothing, a body and an elbow take up of the raceway they join [m]."""
-    return (0.0, 0.0, 0.0) if trade_size is None else (0.0, _takes_m(trade_size, "body_in"), elbow_take_m(trade_size))
+    if trade_size is None:
+        return (0.0, 0.0, 0.0)
+    return (0.0, _takes_m(method, trade_size)[1], elbow_take_m(method, trade_size))
 
 
 class _Run:
     """Raceway from one fitting to the next, bent on its way, as long as it is before cutting."""
 
-    def __init__(self, trade_size: str | None, taken: float) -> None:
+    def __init__(self, trade_size: str | None, taken: float, stick_m: float) -> None:
         self.trade = trade_size
+        self._stick_m = stick_m
         self.length = -taken
         self.bends: list[Bend] = []
         self.cuts: list[tuple[Piece, float]] = []
@@ -341,7 +339,7 @@ class _Run:
         length = self.length - taken
         done, at = 0.0, 0
         while length - done > 1e-6:
-            step = min(STICK_M, length - done)
+            step = min(self._stick_m, length - done)
             if self.bends and step < length - done - 1e-6:
                 step = self._clear(done, step)
             while at + 1 < len(self.legs) and self.legs[at + 1][0] <= done + 1e-6:
@@ -359,9 +357,9 @@ class _Run:
         return ends - done if ends - done > CLEAR_M else step
 
 
-def least_sticks(kinds: Kinds) -> int:
-    """No fewer sticks can do: their lengths and kerfs together, and those longer than half a stick."""
-    half = sum([many for length_um, many in kinds if length_um / 1e6 > STICK_M / 2 + 1e-9])
+def least_sticks(kinds: Kinds, stick_m: float) -> int:
+    """No fewer sticks can do: their lengths and kerfs together, and those longer than half a stick [m]."""
+    half = sum([many for length_um, many in kinds if length_um / 1e6 > stick_m / 2 + 1e-9])
     # The last piece of a stick needs no cut.
     whole = sum([many * (length_um / 1e6 + KERF_M) for length_um, many in kinds])
-    return max(half, math.ceil(whole / (STICK_M + KERF_M) - 1e-9))
+    return max(half, math.ceil(whole / (stick_m + KERF_M) - 1e-9))

@@ -3,17 +3,15 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 import msgspec
 import numpy as np
 
 from awlmark.core.arrays import Flags, Floats, Ints
 from awlmark.core.circuit.case import Table
+from awlmark.core.parts.aisles import ORDER
 from awlmark.core.parts.buying import Bought
-from awlmark.core.parts.end_items import count_ends
-from awlmark.core.parts.part_names import ORDER, item_name
-from awlmark.core.parts.run_items import count_way, count_wire
 from awlmark.core.parts.shop import Shop
 from awlmark.core.parts.tally import Item, Tally, taken, together
 
@@ -58,9 +56,8 @@ def count_items(table: Table, ground: Ints, trade: Ints) -> list[Item]:
         Trade size index of each section; -1 for cable or none.
     """
     tally = Tally(table, ground, trade)
-    count_wire(tally)
-    count_way(tally)
-    count_ends(tally)
+    for count in table.case.book.goods.counts:
+        count(tally)
     spare = table.case.job.buying.spare_percent
     return tally.gathered() if not spare else [_with_spare(item, spare) for item in tally.gathered()]
 
@@ -142,8 +139,8 @@ def _shared_stock(key: str, items: Sequence[Item], shop: Shop, cost: Floats) -> 
     cost += more[which.reshape(-1)]
 
 
-def list_parts(items: Sequence[Item], row: int, shop: Shop) -> tuple[Part, ...]:
-    """The list of one row, in aisle order; lines of nothing are left out, equal lines joined."""
+def list_parts(items: Sequence[Item], row: int, shop: Shop, name_of: Callable[[str], str]) -> tuple[Part, ...]:
+    """The list of one row, its keys named, in aisle order; lines of nothing are left out, equal lines joined."""
     joined: dict[tuple[str, str], Item] = {}
     for item in items:
         if item.of(row) <= 0:
@@ -161,7 +158,7 @@ def list_parts(items: Sequence[Item], row: int, shop: Shop) -> tuple[Part, ...]:
     found = []
     for (key, detail), item in joined.items():
         quantity = item.of(row)
-        name = item_name(key) + (f", {detail}" if detail else "")
+        name = name_of(key) + (f", {detail}" if detail else "")
         each, _packs = shop.offers(key)
         bought = next(bills[key])
         found.append(Part(key, item.aisle, name, quantity, item.unit, each, item.marks, bought))

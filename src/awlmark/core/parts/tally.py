@@ -9,7 +9,7 @@ import msgspec
 import numpy as np
 
 from awlmark.core.arrays import Floats, Ints
-from awlmark.core.books.nec.edition import Method
+from awlmark.core.books.book import Method
 from awlmark.core.circuit.case import Case, Table
 
 FEW = 512

@@ -7,13 +7,11 @@ from typing import Final
 
 import numpy as np
 
-from awlmark.core.books.nec.sizing.sleeve import sleeve_size
 from awlmark.core.parts.tally import Tally, sized, taken
 from awlmark.core.quantities import FOOT_M
-from awlmark.core.run.bend_marks import STICK_M
+from awlmark.core.run.framing import nail_plates, studs_crossed
 from awlmark.core.run.line import Line, Section, Vector, Walked
-from awlmark.core.run.physical_damage import nail_plates, studs_crossed
-from awlmark.core.run.supports import held, spacing, strap_number
+from awlmark.core.run.supports import held, strap_number
 from awlmark.core.run.trench import dig, ribbon_m
 from awlmark.core.run.walls import SLEEVE, masonry, passage
 
@@ -61,7 +59,7 @@ def count_straps(tally: Tally, section: Section, stone: list[Face]) -> None:
         by_size, counted = np.zeros(len(case.book.trade_sizes)), dict[tuple[float, float], int]()
         for at in taken(index):
             # Most methods are held alike in every size.
-            apart = spacing(section.method, case.book.trade_sizes[at])
+            apart = case.book.run.support(section.method, case.book.trade_sizes[at])[:2]
             if apart not in counted:
                 counted[apart] = strap_number(legs, *apart)
             by_size[at] = counted[apart]
@@ -72,20 +70,20 @@ def count_straps(tally: Tally, section: Section, stone: list[Face]) -> None:
 
 
 def count_staples(tally: Tally, section: Section, stone: list[Face]) -> None:
-    """Staples of a cable, but where pipe sleeves it; bored studs hold it but for its ends (334.30(A))."""
-    legs = held(section.legs)
+    """Staples of a cable, but where pipe sleeves it; bored studs hold it but for its ends."""
+    case, legs = tally.table.case, held(section.legs)
     bored = [walked for walked in legs if studs_crossed(walked) and not walked.leg.sleeve]
     stapled = [walked for walked in legs if walked not in bored and not walked.leg.sleeve]
     marks = [walked.leg.id for walked in legs if not walked.leg.sleeve]
     ends = sum((walked is section.legs[0]) + (walked.pulls or walked is section.legs[-1]) for walked in bored)
-    count = strap_number(stapled, *spacing(section.method, None)) + ends
+    count = strap_number(stapled, *case.book.run.support(section.method, None)[:2]) + ends
     tally.many("Fittings", f"staple:{section.method.key}", marks if count else (), float(count))
     for walked in legs:
-        case, sleeve = tally.table.case, walked.leg.sleeve
+        sleeve = walked.leg.sleeve
         if not sleeve:
             continue
-        size = sleeve_size(case.book, walked, case.job.circuit.cable_wide_m)
-        straps = float(strap_number([walked], *spacing(case.book.methods[sleeve], size)))
+        size = case.book.goods.sleeve(case.book, walked, case.job.circuit.cable_wide_m)
+        straps = float(strap_number([walked], *case.book.run.support(case.book.methods[sleeve], size)[:2]))
         tally.add("Fittings", f"strap:{sleeve}:{size or '?'}", walked.leg.id, straps)
         tally.add("Fixings", fixing_of(walked, stone), walked.leg.id, straps)
 
@@ -110,13 +108,18 @@ def count_met(tally: Tally, section: Section) -> None:
         slips = [walked.leg.id for walked in section.legs if walked.leg.slip]
         tally.fit("Fittings", "expansion", section.number, *slips)
     for walked in [walked for walked in section.legs if walked.leg.edge_m is not None]:
-        plates = nail_plates(walked)
+        plates = nail_plates(walked, case.book.run.edge_m)
         if plates:
             tally.add("Fixings", "nail plate", walked.leg.id, plates)
     for walked in [walked for walked in section.legs if walked.leg.sleeve] if cable else ():
         leg = walked.leg
-        size = sleeve_size(case.book, walked, case.job.circuit.cable_wide_m) or "?"
-        tally.add("Raceway", f"stick:{leg.sleeve}:{size}", leg.id, math.ceil(leg.length_m / STICK_M - 1e-9))
+        size = case.book.goods.sleeve(case.book, walked, case.job.circuit.cable_wide_m) or "?"
+        stick_m = case.book.methods[leg.sleeve or ""].stick_m
+        if stick_m:
+            tally.add("Raceway", f"stick:{leg.sleeve}:{size}", leg.id, math.ceil(leg.length_m / stick_m - 1e-9))
+        else:
+            feet = float(math.ceil(leg.length_m / FOOT_M - 1e-6))
+            tally.add("Raceway", f"flexible:{leg.sleeve}:{size}", leg.id, feet, "ft")
         tally.add("Fittings", f"bushing:{leg.sleeve}:{size}", leg.id, 2.0)
     for walked in [walked for walked in section.legs if walked.crosses]:
         there = passage(walked)

@@ -10,21 +10,19 @@ from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.floor import Pin, Thing
 from awlmark.core.job.model import Job
-from awlmark.core.panel.equipment import CLEAR_M
-from awlmark.core.place.reach import LONGEST_CORD_M, Reach, reaches
+from awlmark.core.place.reach import Reach, reaches
 from awlmark.core.quantities import FOOT_M, INCH_M, draw_length, print_length
 
-INSIDE_M: Final = 18 * INCH_M
-OUTSIDE_M: Final = 24 * INCH_M
-"""Least height of the coupling, or of the receptacle, 625.50."""
 APART_M: Final = 0.3
 """A line that ends nearer than this to its spot has arrived: a charger is about so wide."""
 
 
-def room_words(job: Job) -> str:
-    """The floor of the working space before a panel, 110.26(A), in the job's units."""
-    wide, deep = ("0.76 m", "0.91 m") if job.units == "m" else ("30", "36 in")
-    return f"{wide} by {deep}"
+def room_words(job: Job, book: Book) -> str:
+    """The floor of the working space before a panel in the job's units."""
+    wide, deep, _high = book.place.clear_m
+    if job.units == "m":
+        return f"{wide:.2f} m by {deep:.2f} m"
+    return f"{wide / INCH_M:.0f} by {deep / INCH_M:.0f} in"
 
 
 def chosen_pin(job: Job) -> Pin | None:
@@ -41,9 +39,9 @@ def under_roof(job: Job, pin: Pin) -> bool:
     )
 
 
-def in_the_way(job: Job) -> list[Thing]:
+def in_the_way(job: Job, book: Book) -> list[Thing]:
     """Things within the working space before the panel, a door with the room its leaf takes."""
-    wide, deep = CLEAR_M[0][1], CLEAR_M[1][1]
+    wide, deep, _high = book.place.clear_m
     left, right, near = -wide / 2, wide / 2, -deep
     found = []
     for thing in job.site.things:
@@ -82,12 +80,12 @@ def _about(kind: str, severity: str, title: str, text: str, cite: str, **more: o
 
 def _before_the_panel(job: Job, book: Book) -> list[Finding]:
     found = []
-    for thing in in_the_way(job):
+    for thing in in_the_way(job, book):
         door = thing.kind == "door"
         stands = "swings into" if door else "stands in"
-        text = f"{thing.name} {stands} the working space before the panel, {room_words(job)}."
+        text = f"{thing.name} {stands} the working space before the panel, {room_words(job, book)}."
         severity = NOTE if door else STOP
-        cite = f"{book.title} 110.26(A)"
+        cite = book.cite("working_space")
         found.append(Finding(f"way:{thing.id}", severity, "Working space", text, cite, where="panel", stage="place"))
     return found
 
@@ -102,7 +100,7 @@ def _reach(job: Job, pin: Pin, book: Book) -> list[Finding]:
     asked = next((reach.doors[0] for reach in found if reach.doors), None)
     if asked is not None:
         return [_door(job, asked, book)]
-    cord, cite = job.charger.cord_m, f"{book.title} 625.17"
+    cord, cite = job.charger.cord_m, book.cite("cord")
     if not found:
         return []
     if cord is None:
@@ -115,7 +113,11 @@ def _reach(job: Job, pin: Pin, book: Book) -> list[Finding]:
     between = f"the wall of {wall} lies between" if wall else "no way leads there"
     worst = max(found, key=lambda reach: reach.needs_m)
     best = min(found, key=lambda reach: reach.needs_m)
-    long = "" if cord <= LONGEST_CORD_M + 1e-9 else " Past 25 ft it wants a device that takes it up."
+    long = (
+        ""
+        if cord <= book.place.cord_m + 1e-9
+        else f" Past {print_length(book.place.cord_m, job.units)} it wants a device that takes it up."
+    )
     others = [
         Fix(f"Hang it at {one.name}", (Put("site.pin", one.id),))
         for one in job.site.pins
@@ -174,7 +176,7 @@ def _door(job: Job, door_id: str, book: Book) -> Finding:
         Fix(label, (Put(f"site.things[{door_id}].open", value),)) for label, value in (("Open", True), ("Shut", False))
     )
     return _about(
-        "reach", UNREAD, "Through a door", text, f"{book.title} 400.12", fixes=fixes, ask=f"door {name} ", site=True
+        "reach", UNREAD, "Through a door", text, book.cite("cord_door"), fixes=fixes, ask=f"door {name} ", site=True
     )
 
 
@@ -200,8 +202,8 @@ def height_findings(job: Job, inside: bool, end_m: float, at_m: float, book: Boo
     """
     pin = chosen_pin(job)
     inside = inside or (pin is not None and under_roof(job, pin))
-    least = INSIDE_M if inside else OUTSIDE_M
-    where, cite = "inside" if inside else "outside", f"{book.title} 625.50"
+    least = book.place.inside_m if inside else book.place.outside_m
+    where, cite = "inside" if inside else "outside", book.cite("height")
     high_m = end_m if pin is None else pin.height_m
     name = "The line's end" if pin is None else pin.name
     lies = "lies" if pin is None else "hangs"
@@ -228,7 +230,7 @@ def _hangs(job: Job, pin: Pin, book: Book) -> list[Finding]:
     if (low is not None and pin.height_m < low - 1e-9) or (high is not None and pin.height_m > high + 1e-9):
         band = " to ".join("open" if end is None else print_length(end, job.units) for end in (low, high))
         text = f"{pin.name} hangs {told} up; the charger's maker says {band}."
-        found.append(_about("band", STOP, "Maker's height", text, f"{book.title} 110.3(B)"))
+        found.append(_about("band", STOP, "Maker's height", text, book.cite("instructions")))
     if pin.fixing is None:
         text = (
             f"What is {pin.name} screwed to: stud, backing, masonry or post? A board or anchors alone do not hold it."

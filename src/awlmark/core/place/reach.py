@@ -12,10 +12,7 @@ from awlmark.core.job.cars import Car
 from awlmark.core.job.floor import Area, Bay, Pin, Site, Thing
 from awlmark.core.job.model import Job
 from awlmark.core.place.shortest_path import Point, Shape, length, meets, rectangle, taut
-from awlmark.core.quantities import FOOT_M
 
-LONGEST_CORD_M: Final = 25 * FOOT_M
-"""625.17: longer only with a device that manages it."""
 PORT_AT: Final = {
     "front left": (0.5, 0.5), "front right": (0.5, -0.5), "front": (0.5, 0.0), "left": (0.0, 0.5),
     "right": (0.0, -0.5), "rear left": (-0.5, 0.5), "rear right": (-0.5, -0.5), "rear": (-0.5, 0.0),

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import Final
 
-from awlmark.core.circuit.case import CONTINUOUS
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT
-from awlmark.core.prove.expect import BREAKER, FACE, LEADS_OHM, RANGE_A, drop_split
+from awlmark.core.prove.at_setting import drop_split
 from awlmark.core.prove.log import Judged, latest
-from awlmark.core.prove.volts import Meaning, ground_open, pattern, pattern_one
+from awlmark.core.prove.meaning import Meaning
+from awlmark.core.prove.test import BREAKER, FACE, LEADS_OHM, RANGE_A
 from awlmark.core.quantities import print_temperature
 from awlmark.core.solve.design import Design
 
@@ -212,7 +212,7 @@ def guard_setting(design: Design, found_a: float) -> Meaning:
     made = design.circuit
     if made is None:
         return Meaning(NOTE, "No circuit yet", "There is nothing to hold it against.")
-    most = made.breaker_a / CONTINUOUS
+    most = made.breaker_a / design.book.circuit.load_share
     if found_a > most + 1e-9:
         text = f"Set to {found_a:g} A; {made.breaker_a:g} A of breaker carry {most:g} A of charging."
         return Meaning(STOP, "Set above the circuit", text, "Set it down, and lock it.")
@@ -315,22 +315,7 @@ def meanings(design: Design) -> tuple[Meaning, ...]:
         return None if each is None else each.reading.value
 
     made = design.circuit
-    nominal = made.volts if made is not None else 240.0
-    for end in ("panel", "charger"):
-        one_two, one_n, two_n = (value(f"{end} {pair}") for pair in ("1-2", "1-N", "2-N"))
-        if made is not None and made.hots == 1:
-            found += [] if one_n is None else [pattern_one(one_n, value(f"{end} 1-G"))]
-            continue
-        if one_two is not None and one_n is not None and two_n is not None:
-            found.append(pattern(one_two, one_n, two_n, nominal_v=nominal))
-        one_g, two_g = value(f"{end} 1-G"), value(f"{end} 2-G")
-        if one_two is not None and one_g is not None and two_g is not None:
-            opened = ground_open(one_two, one_g, two_g)
-            found += [opened] if opened else []
-            if one_n is None or two_n is None:
-                # Without a neutral to read to, the ground tells the same faults.
-                told = pattern(one_two, one_g, two_g, "ground", nominal)
-                found += [told] if opened is None or told.severity != STOP else []
+    found += design.book.prove.volts(design, value)
     pair = "1-2" if made is None or made.hots == 2 else "1-N"
     idle, loaded, amps = value(f"charger {pair}"), value("charger loaded"), value("amps")
     sagged = None

@@ -6,9 +6,9 @@ import functools
 
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, ranked
 from awlmark.core.prove.diagnose import meanings
-from awlmark.core.prove.expect import tests_of
 from awlmark.core.prove.log import judged, latest, out_of_order, print_value, wanting
 from awlmark.core.prove.split import fitting
+from awlmark.core.prove.test import tests_of
 from awlmark.core.solve.design import Design
 
 

@@ -8,8 +8,8 @@ from typing import Final
 import msgspec
 import numpy as np
 
-from awlmark.core.prove.expect import AIR_C, BREAKER, FACE, Test
 from awlmark.core.prove.network import HEALTHY, Faults, circuit_of, solve_network
+from awlmark.core.prove.test import AIR_C, BREAKER, FACE, Test
 from awlmark.core.prove.thermal import NODES, Thermal, charging, guard_of, heat_run, thermal_of
 from awlmark.core.solve.design import Design
 

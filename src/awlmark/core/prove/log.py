@@ -18,7 +18,7 @@ from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.job.site_records import MOST_READINGS, Reading, Signature, Waived
 from awlmark.core.plain import cell
-from awlmark.core.prove.expect import Test, tests_of
+from awlmark.core.prove.test import Test, tests_of
 from awlmark.core.quantities import print_temperature
 from awlmark.core.solve.design import Design
 

@@ -1,12 +1,12 @@
 """The designed circuit as an electrical network: source, feeder, branch, contacts, charger; healthy or with faults.
 
-Nodal analysis with NumPy, complex volts, so that a 120/208 V supply is told as truly as a 120/240 V one. Every joint is
-a resistance, an open one a very large one; the meter's own resistance closes what floats, as it does on site.
+Nodal analysis with NumPy, complex volts, so that a star is told as truly as two legs across from
+each other. Every joint is a resistance, an open one a very large one; the meter's own resistance closes what floats,
+as it does on site.
 """
 
 from __future__ import annotations
 
-import cmath
 import math
 from typing import Final
 
@@ -14,7 +14,8 @@ import msgspec
 import numpy as np
 
 from awlmark.core.job.model import MATERIALS
-from awlmark.core.panel.buses import feeder_ohm
+from awlmark.core.job.supply import SYSTEMS
+from awlmark.core.panel.bus import feeder_ohm
 from awlmark.core.solve.design import Design
 
 CONTACT_OHM: Final = 0.0003
@@ -22,7 +23,6 @@ CONTACT_OHM: Final = 0.0003
 SERVICE_OHM: Final = 0.02
 """One conductor of the utility's side, transformer with it: about 1 V a leg at 48 A; from memory, it varies."""
 BOND_OHM: Final = 0.005
-LEG_V: Final = 120.0
 METER_OHM: Final = 10e6
 OPEN_OHM: Final = 1e9
 LEAK_OHM: Final = 1e13
@@ -93,15 +93,16 @@ def circuit_of(design: Design) -> CircuitNetwork | None:
     ground = book.sizes.index(made.ground) if made.ground else -1
     # The drop counts the way out and back: half of it is one conductor, by whichever formula the job takes.
     wire = made.drop_v / made.charge_a / 2
-    half = {"120/240": -1.0 + 0j, "120/208": cmath.exp(2j * math.pi / 3)}.get(design.job.supply.system, 0j)
+    system = design.job.supply.system
+    leg_v = SYSTEMS[system][1]
     return CircuitNetwork(
-        legs=(LEG_V + 0j, LEG_V * half),
+        legs=(leg_v + 0j, leg_v * book.systems.get(system, 0j)),
         hots=made.hots,
         neutral=made.neutral or made.hots == 1,
         ground=made.ground is not None or made.raceway_ground,
         wire_ohm=wire,
         neutral_ohm=wire,
-        ground_ohm=float(book.resistance[metal, 0, ground]) * design.line.length_m / 1000 if ground >= 0 else 0.001,
+        ground_ohm=float(book.ohm_per_km[metal, ground]) * design.line.length_m / 1000 if ground >= 0 else 0.001,
         feeder_ohm=feeder_ohm(design.job, book),
         charge_a=made.charge_a,
     )
@@ -163,7 +164,7 @@ def solve_network(
     source("bus N", 0j, upstream + faults.service_neutral_ohm)
     for leg, load in zip(("bus 1", "bus 2"), faults.house_a, strict=True):
         if load:
-            tie(leg, "bus N", 120.0 / load)
+            tie(leg, "bus N", abs(circuit.legs[0]) / load)
     breaker = ohm if closed else OPEN_OHM
     second = "bus 1" if faults.same_leg else "bus N" if faults.neutral_for_hot else "bus 2"
     ends = {"1": ("bus 1", breaker), "2": (second if circuit.hots == 2 else "bus N", breaker), "N": ("bus N", ohm)}

@@ -8,118 +8,21 @@ from typing import Final
 
 import msgspec
 
+from awlmark.core.books import Book, open_book
 from awlmark.core.errors import FileError
 from awlmark.core.job.autosave import state_folder
 from awlmark.core.job.disk import write_file
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
 from awlmark.core.job_diff import facts
-from awlmark.core.prove.expect import tests_of
 from awlmark.core.prove.instruments import take
-from awlmark.core.prove.network import HEALTHY, CircuitNetwork, Faults, circuit_of
+from awlmark.core.prove.network import circuit_of
+from awlmark.core.prove.planted import Planted, applicable
+from awlmark.core.prove.test import tests_of
 from awlmark.core.quantities import print_length
 from awlmark.core.solve.design import Design, solve
 
 LEVELS: Final = ("first", "second", "third")
-
-
-class Planted(msgspec.Struct, frozen=True):
-    """One fault, and what gives it away."""
-
-    key: str
-    name: str
-    why: str
-    """What it does, and which reading tells."""
-    level: int
-    faults: Faults = HEALTHY
-    seen: str = ""
-    """What the eye finds, where no meter does."""
-
-
-def _joined(key: str, level: int, name: str, why: str, faults: Faults) -> Planted:
-    """A fault of how the circuit is joined."""
-    return Planted(key, name, why, level, faults)
-
-
-def _looked(key: str, level: int, name: str, why: str, seen: str) -> Planted:
-    """A fault that the eye finds."""
-    return Planted(key, name, why, level, seen=seen)
-
-
-PLANTED: Final = (
-    _joined(
-        "leg missing", 0, "A leg is missing",
-        "One pole is open: nothing between the hots, one hot dead.", Faults(open_at=("panel 2",)),
-    ),
-    _joined(
-        "same leg", 0, "Both hots on one leg",
-        "They share a leg: 120 V to ground from both, nothing between.", Faults(same_leg=True),
-    ),
-    _joined(
-        "neutral for hot", 0, "Second hot landed on neutral",
-        "120 V between the hots, nothing from the second to ground.", Faults(neutral_for_hot=True),
-    ),
-    _joined(
-        "low supply", 0, "Low supply",
-        "Below 228 V without any load: it comes from before the panel.", Faults(source=0.93),
-    ),
-    _joined(
-        "ground open", 1, "Ground is open",
-        "Full volts between the hots, none to ground: only that test shows it.", Faults(open_at=("charger G",)),
-    ),
-    _joined(
-        "loose lug", 1, "Loose lug at the charger",
-        "More sag than the wire explains, and a terminal hotter than its wire.", Faults(loose_ohm={"charger 1": 0.014}),
-    ),
-    _joined(
-        "thin wire", 1, "A thinner wire than planned",
-        "Loop, sag and the wire's own heat too large together: no joint, the gauge.", Faults(wire_factor=1.6),
-    ),
-    _joined(
-        "loose breaker", 2, "Loose lug at the breaker",
-        "The branch sags too much; the charger's end stays cool.", Faults(loose_ohm={"panel 1": 0.016}),
-    ),
-    _joined(
-        "loose neutral", 2, "Loose neutral of the service",
-        "The legs drift apart when the house draws: near 90 and 150 V.",
-        Faults(service_neutral_ohm=2.0, house_a=(40.0, 12.0)),
-    ),
-    _looked(
-        "dial high", 1, "Set above the breaker",
-        "The unit would draw more than the breaker carries for long.", "the dial inside the unit stands at 80 A",
-    ),
-    _looked(
-        "browned", 1, "Browned insulation",
-        "Heat has been there before: cut back to sound wire, or replace.", "brown insulation at the lug",
-    ),
-    _looked(
-        "tandem", 1, "Tandem in the wrong place",
-        "This panel takes tandems only where its label says.", "a tandem breaker above the marked spaces",
-    ),
-    _looked(
-        "full box", 2, "Overfull box",
-        "More wire in the box than its volume allows.", "a box bulging with 6 AWG splices",
-    ),
-    _looked(
-        "sensor", 2, "Current sensor reversed",
-        "Load management takes what is drawn for what is given back.", "the sensor's arrow points to the load",
-    ),
-)  # fmt: skip
-"""Faults of the bench; those with ``seen`` are found by eye."""
-
-
-def applicable(circuit: CircuitNetwork | None) -> tuple[Planted, ...]:
-    """The faults of the bench that a meter shows on a circuit: one with a single hot has no second to misplace."""
-    if circuit is None:
-        return ()
-    joined = [each for each in PLANTED if not each.seen and (circuit.ground or each.key != "ground open")]
-    if circuit.hots == 2:
-        return tuple(joined)
-    missing = _joined("leg missing", 0, "A leg is missing", "The hot is open: nothing to neutral, nothing to ground.",
-                      Faults(open_at=("panel 1",)))  # fmt: skip
-    single = {"leg missing": missing, "same leg": None, "neutral for hot": None}
-    kept = [single.get(each.key, each) for each in joined]
-    return tuple(each for each in kept if each is not None)
 
 
 class Exercise(msgspec.Struct, frozen=True):
@@ -140,15 +43,15 @@ class Score(msgspec.Struct, frozen=True):
     """Seed, what it was, what was answered."""
 
 
-def exercise(seed: int, level: int, design: Design | None = None) -> Exercise:
+def exercise(seed: int, level: int, book: Book, design: Design | None = None) -> Exercise:
     """A fault at a level (0 to 2), the same for the same seed; with it four others to choose from.
 
     On a design only faults that its circuit can have are planted; without a circuit any of the bench.
     """
     dice = random.Random(seed * 7 + level)
-    seen = [each for each in PLANTED if each.seen]
+    seen = [each for each in book.prove.planted if each.seen]
     circuit = None if design is None else circuit_of(design)
-    every = list(PLANTED) if circuit is None else [*applicable(circuit), *seen]
+    every = list(book.prove.planted) if circuit is None else [*applicable(book, circuit), *seen]
     planted = dice.choice([each for each in every if each.level <= level])
     others = [each for each in every if each.key != planted.key]
     choices = [planted, *dice.sample(others, 4)]
@@ -192,18 +95,10 @@ class Card(msgspec.Struct, frozen=True):
     """What is shown of it."""
 
 
-MISTAKES: Final = (
-    Put("circuit.breaker_a", 50.0), Put("circuit.size", "8"), Put("circuit.ground_size", "12"),
-    Put("legs[leg-5].trade_size", "1/2"), Put("circuit.insulation", "thhn"), Put("legs[leg-5].method", "nm"),
-    Put("legs[leg-5].cover_m", 0.2), Put("charger.connection", "14-30"), Put("legs[leg-3].length_m", 0.001), None,
-)  # fmt: skip
-"""Made in the demo; the engine says what each breaks. None leaves it as it is."""
-
-
 def card(seed: int, base: Job, level: int = 0) -> Card:
     """A card from a seed: the base job with one mistake made in it, judged by the engine itself."""
-    dice = random.Random(seed)
-    mistake = MISTAKES[dice.randrange(len(MISTAKES))]
+    dice, mistakes = random.Random(seed), open_book(base.code).prove.mistakes
+    mistake = mistakes[dice.randrange(len(mistakes))]
     charge = dice.choice((40.0, 48.0))
     start = put(base, Put("charger.nameplate_a", charge))
     job = put(start, mistake) if mistake is not None else start

@@ -7,11 +7,11 @@ from collections import Counter
 from typing import Final
 
 from awlmark.core.job.edit import Put, put
-from awlmark.core.prove.expect import ORDER, Test, tests_of
 from awlmark.core.prove.instruments import take
 from awlmark.core.prove.log import latest
 from awlmark.core.prove.network import circuit_of
-from awlmark.core.prove.practice import Planted, applicable
+from awlmark.core.prove.planted import Planted, applicable
+from awlmark.core.prove.test import ORDER, Test, tests_of
 from awlmark.core.prove.thermal import thermal_of
 from awlmark.core.solve.design import Design, solve
 
@@ -33,7 +33,7 @@ def signs_of(design: Design) -> Signs:
     key = circuit_of(design), thermal_of(design), design.job.prove.ambient_c
     if not _signs or _signs[0][0] != key:
         bare = solve(put(design.job, Put("prove.readings", ())))
-        faults = applicable(circuit_of(bare))
+        faults = applicable(bare.book, circuit_of(bare))
         tests = tests_of(bare)
         found = {one.key: {test.key: sign_of(test, take(bare, test, one.faults)) for test in tests} for one in faults}
         _signs[:] = [(key, found)]
@@ -56,7 +56,7 @@ def fitting(design: Design) -> tuple[tuple[Planted, ...], Test | None]:
     signs = signs_of(design)
     off = {key: sum(one.get(test, 0) != sign for test, sign in read.items()) for key, one in signs.items()}
     least = min(off.values(), default=MOST_OFF + 1)
-    left = tuple(one for one in applicable(circuit_of(design)) if off[one.key] == least <= MOST_OFF)
+    left = tuple(one for one in applicable(design.book, circuit_of(design)) if off[one.key] == least <= MOST_OFF)
     best, most = None, 0.0
     tests = tests_of(design)
     first = next((test for test in tests if test.key not in read), None)

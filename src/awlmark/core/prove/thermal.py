@@ -12,7 +12,6 @@ import numpy as np
 from awlmark.core.arrays import Floats
 from awlmark.core.job.model import MATERIALS
 from awlmark.core.prove.network import CONTACT_OHM, HEALTHY, Faults
-from awlmark.core.run.pull_tension import MM2_PER_CMIL
 from awlmark.core.solve.design import Design
 
 ALPHA: Final = {"cu": 0.00323, "al": 0.00330}
@@ -77,13 +76,13 @@ def thermal_of(design: Design, faults: Faults = HEALTHY, point: str = "charger 1
         return None
     book, metal = design.book, MATERIALS.index(made.material)
     size, column = book.sizes.index(made.size), made.terminal_c
-    table = float(book.ampacity_a[metal, {60: 0, 75: 1, 90: 2}[column], size])
-    ohm_m = float(book.resistance[metal, 0, size]) / 1000
+    table = book.circuit.free_a(book, metal, size, column)
+    ohm_m = float(book.ohm_per_km[metal, size]) / 1000
     if not table > 0:
         # The table allows no current in it, or is silent: there is nothing to stand on.
         return None
     hot = ohm_m * (1 + ALPHA[made.material] * (column - 75))
-    core = float(book.cmil[size]) * MM2_PER_CMIL
+    core = float(book.metal_mm2[size])
     kind = book.insulations.index(made.insulation) if made.insulation else 0
     area = float(book.area_mm2[kind, size])
     jacket = max((1.6 * core if math.isnan(area) else area) - core, 0.0)

@@ -8,13 +8,10 @@ from typing import Final
 
 import msgspec
 
-from awlmark.core.books.nec.edition import Method
-from awlmark.core.books.nec.printed import number, printed
+from awlmark.core.books.book import Method
 from awlmark.core.errors import InputError
-from awlmark.core.quantities import FOOT_M, INCH_M
+from awlmark.core.quantities import INCH_M
 
-STICK_M: Final = 10 * FOOT_M
-"""Raceway comes in such lengths."""
 SHOE: Final = "shoe"
 SADDLE_CENTRE_DEG: Final = 45.0
 SADDLE_SIDE_DEG: Final = 22.5
@@ -46,49 +43,43 @@ class Marked(msgspec.Struct, frozen=True):
     """To the centre line of the bend [m]."""
 
 
-@functools.cache
-def bend_radius_m(trade_size: str, *, one_shot: bool = True) -> float:
-    """Least radius of a bend to its centre line [m], NEC Chapter 9 Table 2.
+def bend_radius_m(method: Method, trade_size: str, *, one_shot: bool = True) -> float:
+    """Least radius of a bend to its centre line [m].
 
     Raises
     ------
     InputError
-        For a size the table does not have.
+        For a size the book does not have.
     """
-    rows = {row["trade_size"]: row for row in printed("bend_radius_ch9_t2").rows}
-    if trade_size not in rows:
-        raise InputError("trade size", f"No bend radius is known for {trade_size}.", ", ".join(rows))
-    return number(rows[trade_size]["one_shot_full_shoe_in" if one_shot else "other_bends_in"]) * INCH_M
+    known = method.bending.radius_m
+    if trade_size not in known:
+        raise InputError("trade size", f"No bend radius is known for {trade_size}.", ", ".join(known))
+    return known[trade_size][not one_shot]
 
 
-@functools.cache
-def _bender(trade_size: str) -> tuple[float, float]:
-    """Take-up and gain of a hand bender for a 90 in EMT [m]."""
-    for row in printed("bender_takeup").rows:
-        if row["raceway"] == "EMT" and row["trade_size"] == trade_size:
-            return number(row["takeup_in"]) * INCH_M, number(row["gain_in"]) * INCH_M
-    raise InputError("trade size", f"No hand bender is known for {trade_size} EMT.", "1/2, 3/4, 1, 1-1/4")
+def _bender(method: Method, trade_size: str) -> tuple[float, float]:
+    """Take-up and gain of a hand bender for a 90 [m]."""
+    made = method.bending.bender_m
+    if trade_size not in made:
+        raise InputError("trade size", f"No hand bender is known for {trade_size} {method.name}.", ", ".join(made))
+    return made[trade_size]
 
 
-@functools.cache
 def outside_m(method: Method, trade_size: str) -> float:
     """Outside diameter of a raceway [m]; nothing known is an inch."""
-    for row in printed("raceway_outside_diameter").rows:
-        if row["raceway"] == method.key.upper() and row["trade_size"] == trade_size:
-            return number(row["outside_diameter_in"]) * INCH_M
-    return INCH_M
+    return method.bending.outside_m.get(trade_size, INCH_M)
 
 
 def hand_radius_m(method: Method, trade_size: str) -> float:
     """Radius of a bend made by hand to its centre line [m]: in a shoe, or with heat."""
-    return bend_radius_m(trade_size, one_shot=method.bends == SHOE)
+    return bend_radius_m(method, trade_size, one_shot=method.bends == SHOE)
 
 
 @functools.cache
 def hand_gain_m(method: Method, trade_size: str) -> float:
-    """What a 90 by hand saves [m]: the bender's own figure for EMT, plain geometry where there is no hand bender."""
-    if method.bends == SHOE and trade_size in _bent_by_hand():
-        return _bender(trade_size)[1]
+    """What a 90 by hand saves [m]: the bender's own figure, plain geometry where there is no hand bender."""
+    if method.bends == SHOE and trade_size in method.bending.bender_m:
+        return _bender(method, trade_size)[1]
     return gain_m(hand_radius_m(method, trade_size), outside_m(method, trade_size))
 
 
@@ -96,13 +87,8 @@ def hand_gain_m(method: Method, trade_size: str) -> float:
 def hand_reach_m(method: Method, trade_size: str) -> float:
     """Raceway that a 90 by hand wants before its corner [m]: its radius to the back, or the bender's take-up."""
     reach = hand_radius_m(method, trade_size) + outside_m(method, trade_size) / 2
-    return max(reach, _bender(trade_size)[0]) if method.bends == SHOE and trade_size in _bent_by_hand() else reach
-
-
-@functools.cache
-def _bent_by_hand() -> frozenset[str]:
-    """Sizes of EMT that hand benders are made for."""
-    return frozenset(row["trade_size"] for row in printed("bender_takeup").rows if row["raceway"] == "EMT")
+    shod = method.bends == SHOE and trade_size in method.bending.bender_m
+    return max(reach, _bender(method, trade_size)[0]) if shod else reach
 
 
 def gain_m(radius_m: float, outside_m: float) -> float:
@@ -110,11 +96,11 @@ def gain_m(radius_m: float, outside_m: float) -> float:
     return 2 * (radius_m + outside_m / 2) - math.pi / 2 * radius_m
 
 
-def trade_factors(angle_deg: float) -> tuple[float, float]:
+def trade_factors(method: Method, angle_deg: float) -> tuple[float, float]:
     """Multiplier and shrink of an offset as benders print them; the exact ones where they print none."""
-    for row in printed("bending_multipliers").rows:
-        if math.isclose(float(row["angle_deg"]), angle_deg):
-            return float(row["multiplier"]), float(row["shrink_per_inch_of_offset_in"])
+    for printed_deg, multiplier, shrink in method.bending.factors:
+        if math.isclose(printed_deg, angle_deg):
+            return multiplier, shrink
     return exact_factors(angle_deg)
 
 
@@ -136,17 +122,19 @@ def mark_stub(method: Method, trade_size: str, stub_m: float) -> Marked:
         _reach(start, "stub", "taller than the bend's own radius")
         marks = (BendMark(start, 0.0, "heat from here"), BendMark(start + arc, 90.0, "to here, bend to 90°"))
         return Marked("stub", marks, 0.0, gain, radius)
-    takeup, _gain = _bender(trade_size)
+    takeup, _gain = _bender(method, trade_size)
     _reach(stub_m - takeup, "stub", "taller than the bender's take-up")
     return Marked("stub", (BendMark(stub_m - takeup, 90.0, "arrow here, bend to 90°"),), 0.0, gain, radius)
 
 
-def mark_offset(trade_size: str, far_m: float, deep_m: float, angle_deg: float, *, exact: bool = False) -> Marked:
+def mark_offset(
+    method: Method, trade_size: str, far_m: float, deep_m: float, angle_deg: float, *, exact: bool = False
+) -> Marked:
     """A step of ``deep_m``, its far bend ``far_m`` from the stick's end to the obstacle.
 
     The far mark moves forward by the shrink; the near one stands the multiplied depth behind it.
     """
-    multiplier, shrink = exact_factors(angle_deg) if exact else trade_factors(angle_deg)
+    multiplier, shrink = exact_factors(angle_deg) if exact else trade_factors(method, angle_deg)
     second = far_m + shrink * deep_m
     first = second - multiplier * deep_m
     _reach(first, "offset", "farther from the stick's end, or steeper")
@@ -154,10 +142,10 @@ def mark_offset(trade_size: str, far_m: float, deep_m: float, angle_deg: float, 
         BendMark(first, angle_deg, f"bend to {angle_deg:g}°"),
         BendMark(second, angle_deg, f"turn it over, bend back {angle_deg:g}°"),
     )
-    return Marked("offset", marks, shrink * deep_m, 0.0, bend_radius_m(trade_size))
+    return Marked("offset", marks, shrink * deep_m, 0.0, bend_radius_m(method, trade_size))
 
 
-def mark_saddle3(trade_size: str, centre_m: float, high_m: float, *, exact: bool = False) -> Marked:
+def mark_saddle3(method: Method, trade_size: str, centre_m: float, high_m: float, *, exact: bool = False) -> Marked:
     """Three bends over a pipe: 45 in the middle, 22.5 on both sides."""
     spread, share = exact_factors(SADDLE_SIDE_DEG) if exact else (SADDLE_SPREAD, SADDLE_SHRINK)
     shrink, side = share * high_m, spread * high_m
@@ -168,22 +156,29 @@ def mark_saddle3(trade_size: str, centre_m: float, high_m: float, *, exact: bool
         BendMark(middle, SADDLE_CENTRE_DEG, "first: rim notch here, bend to 45°"),
         BendMark(middle + side, SADDLE_SIDE_DEG, "second: bend back 22.5°"),
     )
-    return Marked("saddle 3", marks, shrink, 0.0, bend_radius_m(trade_size))
+    return Marked("saddle 3", marks, shrink, 0.0, bend_radius_m(method, trade_size))
 
 
 def mark_saddle4(
-    trade_size: str, near_m: float, wide_m: float, high_m: float, angle_deg: float, *, exact: bool = False
+    method: Method,
+    trade_size: str,
+    near_m: float,
+    wide_m: float,
+    high_m: float,
+    angle_deg: float,
+    *,
+    exact: bool = False,
 ) -> Marked:
     """Four bends over something wide: an offset up, its width, an offset down."""
-    multiplier, shrink = exact_factors(angle_deg) if exact else trade_factors(angle_deg)
-    up = mark_offset(trade_size, near_m, high_m, angle_deg, exact=exact)
+    multiplier, shrink = exact_factors(angle_deg) if exact else trade_factors(method, angle_deg)
+    up = mark_offset(method, trade_size, near_m, high_m, angle_deg, exact=exact)
     third = up.marks[1].at_m + wide_m
     marks = (
         *up.marks,
         BendMark(third, angle_deg, f"bend down {angle_deg:g}°"),
         BendMark(third + multiplier * high_m, angle_deg, f"turn it over, bend back {angle_deg:g}°"),
     )
-    return Marked("saddle 4", marks, 2 * shrink * high_m, 0.0, bend_radius_m(trade_size))
+    return Marked("saddle 4", marks, 2 * shrink * high_m, 0.0, bend_radius_m(method, trade_size))
 
 
 def _reach(at_m: float, field: str, accepted: str) -> None:

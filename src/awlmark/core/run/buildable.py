@@ -67,7 +67,7 @@ def _changes(before: Walked, after: Walked, book: Book) -> Finding:
     names = f"{before.method.name} becomes {after.method.name}"
     if before.method.family and before.method.family == after.method.family:
         text = f"{names} at the end of {named(before)}: a PVC coupling joins them."
-        return about_leg(before, "changes", HOLDS, "Schedule changes", text, f"{book.title} 352.48", at_m=before.end_m)
+        return about_leg(before, "changes", HOLDS, "Schedule changes", text, book.cite("schedule"), at_m=before.end_m)
     text = (
         f"{names} at the end of {named(before)}, where wires are joined: that wants a box."
         if cable
@@ -76,7 +76,7 @@ def _changes(before: Walked, after: Walked, book: Book) -> Finding:
     kinds = ("box",) if cable else ("body", "box")
     fixes = tuple(Fix(f"{kind.capitalize()} there", (Put(f"legs[{before.leg.id}].end", kind),)) for kind in kinds)
     severity = STOP if cable else NOTE
-    cite = f"{book.title} 300.15"
+    cite = book.cite("method_change")
     return about_leg(before, "changes", severity, "Method changes", text, cite, at_m=before.end_m, fixes=fixes)
 
 

@@ -13,9 +13,9 @@ from awlmark.core.run.leg_finding import about_leg, legs_text
 from awlmark.core.run.line import Line, Walked
 
 PVC_PER_C: Final = 3.38e-5 * 1.8
-"""Coefficient of PVC, Table 352.44 (3.38e-5 in/in per degF) [1/K]; from memory."""
+"""Coefficient of PVC, 3.38e-5 in/in per degF [1/K]; from memory."""
 FITTING_M: Final = 0.25 * INCH_M
-"""Movement that wants a fitting, 352.44 [m]."""
+"""Movement that wants a fitting [m]."""
 TRAVEL_M: Final = 4 * INCH_M
 """What a common expansion fitting takes; common practice, read it off the part [m]."""
 WIDE_RANGE_C: Final = 78.0
@@ -72,7 +72,7 @@ def straight_runs(line: Line) -> list[list[Walked]]:
 
 def expansion_findings(job: Job, line: Line, book: Book) -> list[Finding]:
     """Every straight length of plastic pipe out of the ground."""
-    site, cite, found = job.site, f"{book.title} 352.44", []
+    site, cite, found = job.site, book.cite("expansion"), []
     for legs in straight_runs(line):
         walked = legs[0]
         length = sum(each.leg.length_m for each in legs)

@@ -14,22 +14,18 @@ from typing import Final
 import msgspec
 
 from awlmark.core.books import Book
-from awlmark.core.books.nec.edition import Method
+from awlmark.core.books.book import Method
+from awlmark.core.books.rules import RunRules
 from awlmark.core.errors import InputError
 from awlmark.core.job.leg import CROSSING, PULL_POINTS, Leg
 from awlmark.core.job.model import Job
 
 Vector = tuple[float, float, float]
 INSIDE: Final = ("indoor", "garage", "attic", "crawl")
-ROOF_CLEAR_M: Final = 0.875 * 0.0254
-"""At this height above a roof and more its adder falls away, 310.15(B)(2)."""
 WET: Final = ("outdoor", "roof", "buried")
-"""Places where the inside of a raceway counts as wet (300.5(B), 300.9)."""
+"""Places where the inside of a raceway counts as wet."""
 READ_AMBIENT: Final = ("attic", "roof")
-"""Places too hot to be taken at the table's 30 C: their temperature has to be read."""
-TABLE_AMBIENT_C: Final = 30.0
-ROOF_ADDER_C: Final = 33.0
-NIPPLE_M: Final = 24 * 0.0254
+"""Places too hot to be taken at the table's air: their temperature has to be read."""
 _SAME_M: Final = 1e-9
 """Points of the tape nearer than this are the same."""
 _end_m: Final = operator.attrgetter("end_m")
@@ -96,11 +92,11 @@ class Section(msgspec.Struct, gc=False, frozen=True):
     buried: bool
     roof: bool
     nipple: bool
-    """24 in or less between two enclosures (Chapter 9 note 4)."""
+    """Short enough between two enclosures to be filled more."""
     insulated: bool = False
     """Whether a part of it lies in thermal insulation."""
     beside: int = 0
-    """Current-carrying conductors of other cables that count with its own where they lie together (334.80)."""
+    """Current-carrying conductors of other cables that count with its own where they lie together."""
 
     @property
     def limit_c(self) -> int | None:
@@ -208,7 +204,7 @@ def walk(job: Job, book: Book) -> Line:
         Supplies the methods and each place's usual one.
     """
     legs = _walk_legs(job, book)
-    return Line(legs, _sections(legs), _stretches(legs))
+    return Line(legs, _sections(legs, book.run), _stretches(legs, book.run.most_bend_deg))
 
 
 def _walk_legs(job: Job, book: Book) -> tuple[Walked, ...]:
@@ -219,6 +215,7 @@ def _walk_legs(job: Job, book: Book) -> tuple[Walked, ...]:
     heading: Vector | None = None
     level: Vector | None = None
     home = place = job.supply.place
+    air_c = book.run.air_c
     method: Method | None = None
     run_m = 0.0
     found: list[Walked] = []
@@ -243,7 +240,7 @@ def _walk_legs(job: Job, book: Book) -> tuple[Walked, ...]:
             method = book.methods[book.usual[place]]
         length, (x, y, z), (dx, dy, dz) = leg.length_m, point, heading
         start, point = point, (x + dx * length, y + dy * length, z + dz * length)
-        known = None if place in READ_AMBIENT else TABLE_AMBIENT_C
+        known = None if place in READ_AMBIENT else air_c
         ambient = known if leg.ambient_c is None else leg.ambient_c
         if step is not None:
             # How far a leg turns is known when the next one has its heading.
@@ -291,7 +288,7 @@ def _turn_deg(one: Vector, other: Vector) -> float:
     return 90.0 - 90.0 * (one[0] * other[0] + one[1] * other[1] + one[2] * other[2])
 
 
-def _sections(legs: tuple[Walked, ...]) -> tuple[Section, ...]:
+def _sections(legs: tuple[Walked, ...], rules: RunRules) -> tuple[Section, ...]:
     groups: list[list[Walked]] = []
     pins: list[str | None] = []
     for walked in legs:
@@ -318,10 +315,11 @@ def _sections(legs: tuple[Walked, ...]) -> tuple[Section, ...]:
                 wet=bool(places & set(WET)),
                 buried="buried" in places,
                 roof=any(
-                    walked.place == "roof" and (walked.leg.roof_m is None or walked.leg.roof_m < ROOF_CLEAR_M - 1e-9)
+                    walked.place == "roof"
+                    and (walked.leg.roof_m is None or walked.leg.roof_m < rules.roof_clear_m - 1e-9)
                     for walked in group
                 ),
-                nipple=enclosed and group[-1].leg.end in ("box", "charger") and length <= NIPPLE_M + 1e-9,
+                nipple=enclosed and group[-1].leg.end in ("box", "charger") and length <= rules.nipple_m + 1e-9,
                 insulated=any(walked.leg.insulated and walked.leg.mount != "surface" for walked in group),
                 beside=max((_beside(walked) for walked in group), default=0),
             )
@@ -330,13 +328,13 @@ def _sections(legs: tuple[Walked, ...]) -> tuple[Section, ...]:
 
 
 def _beside(walked: Walked) -> int:
-    """Conductors of the cables beside one: from three cables on each brings its two (334.80)."""
+    """Conductors of the cables beside one: from three cables on each brings its two."""
     others = walked.leg.beside or 0
     counts = walked.method.cable and not walked.crosses and walked.place != "buried"
     return 2 * others if counts and others >= 2 else 0
 
 
-def _stretches(legs: tuple[Walked, ...]) -> tuple[Stretch, ...]:
+def _stretches(legs: tuple[Walked, ...], most_deg: float) -> tuple[Stretch, ...]:
     found: list[Stretch] = []
     first, start_m, degrees, bends, over = 0, 0.0, 0.0, 0, ""
     raceway: Method | None = None
@@ -348,7 +346,7 @@ def _stretches(legs: tuple[Walked, ...]) -> tuple[Stretch, ...]:
             degrees += walked.offset_deg
             bends += 2 * (walked.leg.offset_m is not None)
             bends += 0 if walked.leg.saddle_m is None else 4 if walked.leg.saddle_wide_m else 3
-            if degrees > 360 + 1e-6 and not over:
+            if degrees > most_deg + 1e-6 and not over:
                 over = walked.leg.id
         if walked.pulls or last:
             inside = legs[first : walked.number]
@@ -357,6 +355,6 @@ def _stretches(legs: tuple[Walked, ...]) -> tuple[Stretch, ...]:
         elif walked.turn_deg > 1e-6:
             degrees += walked.turn_deg
             bends += 1
-            if degrees > 360 + 1e-6 and not over:
+            if degrees > most_deg + 1e-6 and not over:
                 over = walked.leg.id
     return tuple(found)

@@ -15,7 +15,8 @@ FRICTION: Final = {"dry": 0.5, "usual": 0.35, "lubricated": 0.2}
 """Common practice."""
 LBF_N: Final = 4.4482216152605
 LBF_FT_N_M: Final = LBF_N / FOOT_M
-CONDUCTOR_N_PER_CMIL: Final = {"cu": 0.008 * LBF_N, "al": 0.006 * LBF_N}
+MM2_PER_CMIL: Final = 5.067074791e-4
+CONDUCTOR_N_MM2: Final = {"cu": 0.008 * LBF_N / MM2_PER_CMIL, "al": 0.006 * LBF_N / MM2_PER_CMIL}
 """Most pull on conductors by their metal, pulled by an eye; handbooks of cable pulling, from memory."""
 GRIP_N: Final = 1000 * LBF_N
 """Most on a basket grip; from memory."""
@@ -27,7 +28,6 @@ PAIR_N: Final = 120 * LBF_N
 GRAVITY: Final = 9.80665
 METAL_KG_M3: Final = {"cu": 8890.0, "al": 2703.0}
 JACKET_KG_M3: Final = 1350.0
-MM2_PER_CMIL: Final = 5.067074791e-4
 
 
 class Piece(msgspec.Struct, gc=False, frozen=True):
@@ -54,11 +54,10 @@ class Pulled(msgspec.Struct, frozen=True, eq=False):
         return float(self.tension_n[-1]) if len(self.tension_n) else 0.0
 
 
-def conductor_weight(cmil: float, area_mm2: float, metal: str) -> float:
-    """Weight of an insulated conductor [N/m], from its circular mils and its whole area."""
-    core = cmil * MM2_PER_CMIL
-    jacket = max(area_mm2 - core, 0.0)
-    return (core * METAL_KG_M3[metal] + jacket * JACKET_KG_M3) * 1e-6 * GRAVITY
+def conductor_weight(metal_mm2: float, area_mm2: float, metal: str) -> float:
+    """Weight of an insulated conductor [N/m], from its metal and its whole area."""
+    jacket = max(area_mm2 - metal_mm2, 0.0)
+    return (metal_mm2 * METAL_KG_M3[metal] + jacket * JACKET_KG_M3) * 1e-6 * GRAVITY
 
 
 def wedging(diameter_m: float, bore_m: float, count: int) -> float:
@@ -117,9 +116,9 @@ def backward(pieces: list[Piece]) -> list[Piece]:
     return turned
 
 
-def most_pull_n(cmil: float, count: int, metal: str) -> float:
+def most_pull_n(metal_mm2: float, count: int, metal: str) -> float:
     """Most tension the conductors or the grip stand [N]."""
-    return min(CONDUCTOR_N_PER_CMIL[metal] * cmil * count, GRIP_N)
+    return min(CONDUCTOR_N_MM2[metal] * metal_mm2 * count, GRIP_N)
 
 
 def verdict(most_n: float, limit_n: float, sidewall_n_m: float) -> str:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import functools
 import itertools
 import math
 from collections import Counter
@@ -10,44 +9,13 @@ from collections.abc import Sequence
 from typing import Final
 
 from awlmark.core.books import Book
-from awlmark.core.books.nec.edition import Method
-from awlmark.core.books.nec.printed import printed
 from awlmark.core.finding import HOLDS, Finding
 from awlmark.core.job.model import Job
-from awlmark.core.quantities import FOOT_M, INCH_M, print_length
+from awlmark.core.quantities import print_length
 from awlmark.core.run.line import Line, Walked
-
-_PVC_ROWS = {"1/2": "PVC 1/2-1", "3/4": "PVC 1/2-1", "1": "PVC 1/2-1", "1-1/4": "PVC 1-1/4 to 2"} | {
-    "1-1/2": "PVC 1-1/4 to 2",
-    "2": "PVC 1-1/4 to 2",
-    "2-1/2": "PVC 2-1/2 to 3",
-    "3": "PVC 2-1/2 to 3",
-}
-
 
 TOLD: Final = 6
 """Straps whose place is told; the drawing shows them all."""
-
-
-@functools.cache
-def spacing(method: Method, trade_size: str | None) -> tuple[float, float]:
-    """Farthest between supports and farthest from an end.
-
-    Parameters
-    ----------
-    method : Method
-        Wiring method.
-    trade_size : str or None
-        Needed for PVC, whose table goes by size; the closest spacing when None.
-
-    Returns
-    -------
-    tuple of float
-        Between supports, and from a box or fitting [m]. Source: supports.csv, sections named there.
-    """
-    name = _PVC_ROWS[trade_size or "1"] if method.support == "PVC" else method.support
-    row = next(row for row in printed("supports").rows if row["method"] == name)
-    return float(row["max_spacing_ft"]) * FOOT_M, float(row["within_in_of_box"]) * INCH_M
 
 
 def strap_offsets(length_m: float, between_m: float, from_end_m: float) -> list[float]:
@@ -80,11 +48,11 @@ def held(legs: Sequence[Walked]) -> list[Walked]:
     ]
 
 
-def straps(walked: Walked, trade_size: str | None) -> list[float]:
+def straps(book: Book, walked: Walked, trade_size: str | None) -> list[float]:
     """Places of the straps of a leg along the tape [m]; none in a wall or a trench."""
     if not held((walked,)):
         return []
-    offsets = strap_offsets(walked.leg.length_m, *spacing(walked.method, trade_size))
+    offsets = strap_offsets(walked.leg.length_m, *book.run.support(walked.method, trade_size)[:2])
     return [walked.start_m + offset for offset in offsets]
 
 
@@ -110,12 +78,12 @@ def support_findings(job: Job, line: Line, trades: tuple[str | None, ...], book:
     """
     found = []
     for section, trade in zip(line.sections, trades, strict=True):
-        between, from_end = spacing(section.method, trade)
+        between, from_end, clause = book.run.support(section.method, trade)
         legs = held(section.legs)
         count = strap_number(legs, between, from_end)
         if not count:
             continue
-        places = list(itertools.islice((at_m for walked in legs for at_m in straps(walked, trade)), TOLD))
+        places = list(itertools.islice((at_m for walked in legs for at_m in straps(book, walked, trade)), TOLD))
         units, kind = job.units, "staples" if section.method.cable else "straps"
         apart, end = print_length(between, units), print_length(from_end, units)
         counted = f"{count} {kind[:-1] if count == 1 else kind}"
@@ -127,7 +95,7 @@ def support_findings(job: Job, line: Line, trades: tuple[str | None, ...], book:
                 severity=HOLDS,
                 title="Supports",
                 text=text,
-                cite=f"{book.title} {support_clause(section.method, trade)}",
+                cite=f"{book.title} {clause}",
                 sums=(f"on the tape at {spots}",),
                 at_m=section.start_m,
                 where=section.legs[0].leg.id,
@@ -135,10 +103,3 @@ def support_findings(job: Job, line: Line, trades: tuple[str | None, ...], book:
             )
         )
     return found
-
-
-@functools.cache
-def support_clause(method: Method, trade_size: str | None) -> str:
-    """Clause of a method's supports."""
-    name = _PVC_ROWS[trade_size or "1"] if method.support == "PVC" else method.support
-    return next(row["section"] for row in printed("supports").rows if row["method"] == name).split(" ")[0]

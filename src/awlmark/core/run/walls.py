@@ -90,7 +90,7 @@ def wall_findings(job: Job, line: Line, book: Book) -> list[Finding]:
                 Fix("It need not", (Put(f"legs[{leg.id}].fire", False),)),
             )
             ask = f"leg {walked.number} fire "
-            cite = f"{book.title} 300.21"
+            cite = book.cite("fire")
             found.append(about_leg(walked, "fire", UNREAD, "Fire wall", text, cite, fixes=ways, ask=ask, site=True))
         closing = [
             word
@@ -111,6 +111,6 @@ def wall_findings(job: Job, line: Line, book: Book) -> list[Finding]:
             piece = f"pipe or {piece}" if there.nipple_in else piece
             piece = there.kind if there.kind in (SLEEVE, HOLE) else f"{piece}{', in a sleeve' if there.sleeved else ''}"
             text = f"{thick} of {leg.wall or 'wall'}: {piece}; close it {', '.join(closing)}. Seal is on the list."
-            clause = "300.21, 300.7(A)" if there.fire else "300.7(A)"
-            found.append(about_leg(walked, "seal", HOLDS, "Wall passed", text, f"{book.title} {clause}"))
+            rule = "fire_seal" if there.fire else "seal"
+            found.append(about_leg(walked, "seal", HOLDS, "Wall passed", text, book.cite(rule)))
     return found

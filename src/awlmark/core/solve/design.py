@@ -19,7 +19,7 @@ from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.job.supply import SYSTEMS
 from awlmark.core.need.plan import NeedPlan
-from awlmark.core.panel.buses import Bus, whole_drop_finding
+from awlmark.core.panel.bus import Bus
 from awlmark.core.parts.cutting import cut, cut_exactly
 from awlmark.core.parts.fits import fit_findings
 from awlmark.core.parts.run_items import span_length, spans
@@ -27,15 +27,8 @@ from awlmark.core.parts.shop import shop_findings, shop_of
 from awlmark.core.parts.sticks import Piece, Stick, pieces_of
 from awlmark.core.parts.takeoff import Part, list_parts
 from awlmark.core.place.check import end_findings, height_findings
-from awlmark.core.run.bends import check_bends
-from awlmark.core.run.buildable import odd_findings
-from awlmark.core.run.expansion import expansion_findings
-from awlmark.core.run.in_the_way import obstacle_findings
 from awlmark.core.run.line import INSIDE, Line, Section, walk
-from awlmark.core.run.physical_damage import guard_findings
 from awlmark.core.run.supports import support_findings
-from awlmark.core.run.trench import trench_findings
-from awlmark.core.run.walls import wall_findings
 from awlmark.core.solve.pick_circuit import Circuit, opened, pick_circuit, pull_circuit, sizes_of
 from awlmark.core.solve.surroundings import around, of_panel
 
@@ -123,7 +116,12 @@ class Design(msgspec.Struct, frozen=True, eq=False):
 
     def sticks(self, section: Section) -> list[Stick]:
         """A section's sticks with the pieces cut from them."""
-        return cut(self.pieces(section))
+        return cut(self.pieces(section), section.method.stick_m)
+
+    @property
+    def longest_stick_m(self) -> float:
+        """The longest stick that the line's raceways come in [m]: a drawing of sticks is as wide."""
+        return max((section.method.stick_m for section in self.line.sections), default=0.0) or 1.0
 
     def section_at(self, at_m: float) -> Section | None:
         """Section that lies at a point of the tape."""
@@ -211,9 +209,7 @@ def _no_book(job: Job, book: Book) -> Finding:
 
 
 def _run_findings(job: Job, line: Line, book: Book) -> list[Finding]:
-    found = [*check_bends(line, book), *trench_findings(job, line, book), *expansion_findings(job, line, book)]
-    found += [*wall_findings(job, line, book), *guard_findings(job, line, book), *odd_findings(job, line, book)]
-    found += obstacle_findings(job, line, book)
+    found = [finding for rule in book.run.findings for finding in rule(job, line, book)]
     if job.guessed:
         found.append(_guessed(job, book))
     if not line.closed:
@@ -258,15 +254,15 @@ def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed
     picked = pick_circuit(case)
     circuit = picked.circuit
     volts = SYSTEMS[job.supply.system][0]
-    others = others + whole_drop_finding(job, passed, volts, book, circuit.drop_percent)
+    others = others + book.panel.whole_drop(job, passed, volts, book, circuit.drop_percent)
     others += of_panel(job, book, circuit.breaker_a, circuit.trade_sizes[0] if circuit.trade_sizes else None)
     others += _loss(circuit, need, job, book)
     pulled = pull_circuit(case, picked)
-    others += pull_findings(pulled, book.title, job.units)
+    others += pull_findings(pulled, f"common practice; {book.cite('pull')}", job.units)
     others += fit_findings(job, case.line, circuit.trade_sizes, book)
     others += support_findings(job, case.line, circuit.trade_sizes, book)
     others += _reused(job, case, book)
-    parts = list_parts(picked.items, picked.place, shop_of(job))
+    parts = list_parts(picked.items, picked.place, shop_of(job), book.goods.name)
     if job.delivered or job.gone:
         needed: dict[str, float] = {}
         for part in parts:
@@ -342,6 +338,6 @@ def settled(design: Design) -> Design:
     for section in design.line.sections:
         pieces = design.pieces(section)
         if pieces:
-            cut_exactly(pieces)
+            cut_exactly(pieces, section.method.stick_m)
     after = [len(stick.pieces) for section in design.line.sections for stick in design.sticks(section)]
     return design if before == after else solve(design.job)

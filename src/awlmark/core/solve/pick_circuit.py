@@ -6,9 +6,7 @@ import msgspec
 import numpy as np
 from msgspec.structs import replace
 
-from awlmark.core.books.nec.edition import FILL_PERCENT
-from awlmark.core.books.nec.sizing.outlet import needs_gfci
-from awlmark.core.circuit.case import CONTINUOUS, Case
+from awlmark.core.circuit.case import Case, need_a
 from awlmark.core.circuit.evaluate import Evaluated, contenders, judge, pick
 from awlmark.core.circuit.pull_check import StretchPull, pulls, wires_of
 from awlmark.core.job.model import MATERIALS
@@ -76,7 +74,7 @@ def pick_circuit(case: Case) -> Picked:
     evaluated = judge(case)
     table, rows = evaluated.table, contenders(evaluated)
     contending = replace(table, group=table.group[rows], hot=table.hot[rows])
-    items = count_items(contending, evaluated.grounds.size[rows], evaluated.fills.trade[rows])
+    items = count_items(contending, evaluated.work.earth[rows], evaluated.work.trade[rows])
     place = 0
     if len(rows) > 1:
         cost, priced = row_cost(items, shop_of(case.job))
@@ -89,25 +87,25 @@ def _circuit(evaluated: Evaluated, row: int) -> Circuit:
     table = evaluated.table
     case, book = table.case, table.case.book
     group, hot = int(table.group[row]), int(table.hot[row])
-    usable = float(evaluated.carried.usable_a[group, hot])
-    ground = int(evaluated.grounds.size[row])
-    fill = evaluated.terms["fill"]
+    usable = float(evaluated.work.usable_a[group, hot])
+    ground = int(evaluated.work.earth[row])
+    fill = evaluated.terms.get("fill")
     trades, fills, limits = [], [], []
     for section in case.sections:
-        trade = int(evaluated.fills.trade[row, section.number])
+        trade = int(evaluated.work.trade[row, section.number])
         trades.append(book.trade_sizes[trade] if trade >= 0 else None)
-        known = trade >= 0 and not (fill.unknown is not None and fill.unknown[row, section.number])
-        fills.append(float(fill.found[row, section.number]) if known else None)
-        limits.append(float(FILL_PERCENT[case.fill_column(section)]) if known else None)
+        known = fill is not None and trade >= 0 and not (fill.unknown is not None and fill.unknown[row, section.number])
+        fills.append(float(fill.found[row, section.number]) if fill is not None and known else None)
+        limits.append(book.circuit.fill_limit(case, section) if known else None)
     drop = float(evaluated.drop_v[row])
     breaker = float(table.breaker_a[group])
     cabled = bool(case.sections) and all(section.method.cable for section in case.sections)
     return Circuit(
         charge_a=case.charge_a,
-        need_a=CONTINUOUS * case.charge_a,
+        need_a=need_a(case),
         breaker_a=breaker,
         poles=case.hots,
-        gfci=needs_gfci(case, breaker),
+        gfci=book.circuit.residual(case, breaker),
         size=book.sizes[hot],
         material=MATERIALS[table.material[group]],
         insulation=None if cabled else book.insulations[table.insulation[group]],
@@ -115,7 +113,7 @@ def _circuit(evaluated: Evaluated, row: int) -> Circuit:
         neutral=case.neutral,
         ground=book.sizes[ground] if ground >= 0 and not case.raceway_ground else None,
         raceway_ground=case.raceway_ground,
-        terminal_c=evaluated.carried.column_c[group],
+        terminal_c=evaluated.work.column_c[group],
         usable_a=None if np.isnan(usable) else usable,
         volts=case.volts,
         drop_v=drop,
@@ -130,7 +128,7 @@ def pull_circuit(case: Case, picked: Picked) -> tuple[StretchPull, ...]:
     """Pulling force of every stretch of raceway; nothing while a size is unread."""
     evaluated, row, circuit = picked.evaluated, picked.row, picked.circuit
     table = evaluated.table
-    group, ground = int(table.group[row]), int(evaluated.grounds.size[row])
+    group, ground = int(table.group[row]), int(evaluated.work.earth[row])
     if circuit.raceway_ground:
         ground = -1
     place = int(table.insulation[group]), int(table.hot[row]), ground, int(table.material[group])

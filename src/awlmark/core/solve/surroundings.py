@@ -16,12 +16,7 @@ from awlmark.core.job.model import Job
 from awlmark.core.job.supply import SYSTEMS
 from awlmark.core.memo import Memo
 from awlmark.core.need.plan import NeedPlan, need_findings, plan_need
-from awlmark.core.panel.buses import Bus, buses
-from awlmark.core.panel.demand_check import bus_findings
-from awlmark.core.panel.equipment import panel_findings
-from awlmark.core.panel.feeders import feeder_findings
-from awlmark.core.panel.leg_balance import leg_findings
-from awlmark.core.panel.spaces import space_findings
+from awlmark.core.panel.bus import Bus, Supplied
 from awlmark.core.place.check import place_findings
 
 APART: Final = (
@@ -63,23 +58,21 @@ def _bare(view: _View) -> Job:
 def _around(view: _View) -> Around:
     bare, book, charge_a, hots = _bare(view), *view[1:3], int(view[3] or 0)
     volts = SYSTEMS[bare.supply.system][0]
-    need, passed = plan_need(bare.need, volts), buses(bare, charge_a, volts)
+    rules = book.panel
+    need, passed = plan_need(bare.need, volts), rules.buses(bare, charge_a, volts)
+    supplied = Supplied(bare, book, passed, charge_a, volts, hots)
     return Around(
         need,
         passed,
         tuple(need_findings(bare, need, charge_a)),
-        (
-            *bus_findings(bare, passed, charge_a, volts, book),
-            *feeder_findings(bare, book),
-            *space_findings(bare, hots, book),
-        ),
+        tuple([finding for rule in rules.supply for finding in rule(supplied)]),
         tuple(place_findings(bare, book)),
-        tuple(leg_findings(bare, charge_a, hots, book)),
+        tuple(rules.balance(bare, charge_a, hots, book)),
     )
 
 
 def _of_panel(view: _View) -> tuple[Finding, ...]:
-    return tuple(panel_findings(_bare(view), view[2], view[1], None if view[3] is None else str(view[3])))
+    return tuple(view[1].panel.equipment(_bare(view), view[2], view[1], None if view[3] is None else str(view[3])))
 
 
 _arounds = Memo[_View, Around](MOST_KEPT, _around)

@@ -87,14 +87,14 @@ def show_checked(parent: QWidget) -> QDialog:
 def show_tables(parent: QWidget, job: Job) -> QDialog:
     """The tables behind two verdicts: where ground-fault breakers are wanted, and where each method may run."""
     from awlmark.core.books import open_book
-    from awlmark.core.books.nec.sizing.outlet import gfci_rows
-    from awlmark.core.books.nec.sizing.permitted_uses import uses_rows
 
     book = open_book(job.code)
     heads = ("Edition", "Connection", "Place", "up to 50 A", "above 50 A")
-    body = f"<h3>Ground-fault breaker, {job.occupancy}</h3>" + _grid(heads, gfci_rows(job.occupancy, job.local))
+    body = f"<h3>Ground-fault breaker, {job.occupancy}</h3>" + _grid(heads, book.circuit.residual_rows(job))
     body += f"<h3>Where methods may run, {html.escape(book.title)}</h3>"
-    body += _grid(("Method", "Indoors", "Outdoors and wet", "Underground", "Hottest air", "Clause"), uses_rows(book))
+    body += _grid(
+        ("Method", "Indoors", "Outdoors and wet", "Underground", "Hottest air", "Clause"), book.circuit.place_rows(book)
+    )
     body += f"<p>{html.escape(CAUTION)}</p>"
     return _sheet(parent, "Tables behind the verdicts", body)
 

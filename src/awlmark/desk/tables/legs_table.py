@@ -46,7 +46,7 @@ class LegsTable(QTableWidget):
         units, trades = design.job.units, design.circuit.trade_sizes if design.circuit else ()
         for at, walked in enumerate(design.line.legs):
             section = design.line.section_at(walked.end_m)
-            held = straps(walked, trades[section.number] if trades and section is not None else None)
+            held = straps(design.book, walked, trades[section.number] if trades and section is not None else None)
             cells = (
                 str(walked.number),
                 walked.leg.direction,

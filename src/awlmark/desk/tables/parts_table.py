@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableWidget, QTableWidgetItem, QWidget
 
-from awlmark.core.parts.part_names import AISLES
+from awlmark.core.parts.aisles import AISLES
 from awlmark.core.parts.takeoff import Part
 from awlmark.core.solve.design import Design
 from awlmark.desk.tips import tip

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from typing import Final
 
-from awlmark.core.prove.expect import Test, points_of, tests_of
+from awlmark.core.prove.at_setting import points_of
 from awlmark.core.prove.instruments import Bench, clamp_amps, meter_volts
 from awlmark.core.prove.log import print_value
 from awlmark.core.prove.network import HEALTHY, Faults
+from awlmark.core.prove.test import Test, tests_of
 from awlmark.core.quantities import draw_length
 from awlmark.core.solve.design import Design
 from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten

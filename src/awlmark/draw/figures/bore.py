@@ -9,10 +9,9 @@ import msgspec
 import numpy as np
 
 from awlmark.core.books import Book
-from awlmark.core.books.nec.edition import Method
-from awlmark.core.books.nec.sizing.ground import factory_ground
+from awlmark.core.books.book import EARTH, Method
+from awlmark.core.circuit.case import factory_ground
 from awlmark.core.job.model import MATERIALS
-from awlmark.core.parts.run_items import conductors
 from awlmark.core.solve.design import Design
 from awlmark.draw.kit.packing import pack
 from awlmark.draw.kit.picture import BOLD, MIDDLE, Picture
@@ -44,15 +43,15 @@ def strands(design: Design, size: str | None = None) -> list[Strand]:
     metal = MATERIALS[evaluated.table.material[group]]
     compact = design.job.circuit.compact and metal == "al"
     sizes = (book.compact_diameter_mm if compact else book.diameter_mm)[insulation]
-    hot, ground = int(evaluated.table.hot[design.row]), int(evaluated.grounds.size[design.row])
+    hot, ground = int(evaluated.table.hot[design.row]), int(evaluated.work.earth[design.row])
     if size is not None and size != book.sizes[hot]:
         hot = book.size_index(size)
         ground = int(factory_ground(case, np.array([hot]))[0])
     found = []
-    for colour, letter in conductors(case):
-        index = ground if letter == "G" else hot
+    for wire in case.wires:
+        index = ground if wire.role == EARTH else hot
         if index >= 0 and not math.isnan(sizes[index]):
-            found.append(Strand(float(sizes[index]), colour, letter, metal))
+            found.append(Strand(float(sizes[index]), wire.colour, wire.letter, metal))
     for bundle in design.job.circuit.others:
         if bundle.diameter_m is not None:
             diameter = bundle.diameter_m * 1000
@@ -65,9 +64,8 @@ def strands(design: Design, size: str | None = None) -> list[Strand]:
 
 def outside_mm(book: Book, method: Method, trade_size: str) -> float:
     """Outside diameter of a raceway [mm], from its table or near it."""
-    bore = book.bore(method, trade_size)
-    name = "RMC" if method.key == "imc" else book.raceways[method.raceway]
-    return book.outside_mm.get((name, trade_size), bore * _WALL_SHARE)
+    known = method.bending.outside_m.get(trade_size)
+    return known * 1000 if known is not None else book.bore(method, trade_size) * _WALL_SHARE
 
 
 def draw_bore(

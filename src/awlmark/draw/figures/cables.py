@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from awlmark.core.books.nec.sizing.ampacity import size_severity
+from awlmark.core.circuit.evaluate import size_severity
 from awlmark.core.quantities import print_amps
 from awlmark.core.solve.design import Design
 from awlmark.draw.figures.bore import draw_cable, strands
@@ -39,8 +39,8 @@ def draw_cables(picture: Picture, design: Design, area: tuple[float, float, floa
     for number, (size, inside) in enumerate(zip(shown, insides, strict=True)):
         left, middle = 12 + number * cell, (top + foot) / 2
         chosen = size == circuit.size
-        carried = float(evaluated.carried.terminal_a[group, design.book.size_index(size)])
-        severity = size_severity(evaluated.table, evaluated.carried, group, design.book.size_index(size))
+        carried = float(evaluated.work.rated_a[group, design.book.size_index(size)])
+        severity = size_severity(evaluated, group, design.book.size_index(size))
         if chosen:
             picture.box(left + 3, middle - 70, cell - 6, 140, "scribe", 2, "notefill", 3)
         draw_cable(picture, inside, left + cell / 2, middle - 14, scale)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from awlmark.core.names import METAL_NAMES
-from awlmark.core.quantities import draw_length, draw_trade_size, print_amps, print_gauge
+from awlmark.core.quantities import draw_length, draw_trade_size, print_amps
 from awlmark.core.solve.design import Design
 
 
@@ -18,7 +18,7 @@ def one_line_boxes(design: Design) -> list[tuple[str, list[str]]]:
         board = boards.get(bus.id)
         wire = ""
         if board is not None and board.feeder_size:
-            wire = f"{print_gauge(board.feeder_size)} {METAL_NAMES[board.feeder_material]}"
+            wire = f"{design.book.print_size(board.feeder_size)} {METAL_NAMES[board.feeder_material]}"
         rating = "not read" if bus.rating_a is None else print_amps(bus.rating_a)
         boxes.append((bus.name, [f"feeder {rating}", wire] if wire else [f"feeder {rating}"]))
     if circuit is not None:
@@ -26,9 +26,15 @@ def one_line_boxes(design: Design) -> list[tuple[str, list[str]]]:
         gfci = ", ground-fault" if circuit.gfci else ""
         boxes.append(("Breaker", [f"{circuit.breaker_a:g} A, {poles}{gfci}", f"terminals {circuit.terminal_c} °C"]))
         kind = f" {circuit.insulation.upper()}" if circuit.insulation else ""
-        wires = f"{circuit.hots} × {print_gauge(circuit.size)} {METAL_NAMES[circuit.material]}{kind}"
-        neutral = f", neutral {print_gauge(circuit.size)}" if circuit.neutral else ", no neutral"
-        ground = print_gauge(circuit.ground) if circuit.ground else "raceway" if circuit.raceway_ground else "not read"
+        wires = f"{circuit.hots} × {design.book.print_size(circuit.size)} {METAL_NAMES[circuit.material]}{kind}"
+        neutral = f", neutral {design.book.print_size(circuit.size)}" if circuit.neutral else ", no neutral"
+        ground = (
+            design.book.print_size(circuit.ground)
+            if circuit.ground
+            else "raceway"
+            if circuit.raceway_ground
+            else "not read"
+        )
         pipes = [
             f"{draw_trade_size(trade)} {section.method.name}" if trade else section.method.name
             for section, trade in zip(design.line.sections, circuit.trade_sizes, strict=True)

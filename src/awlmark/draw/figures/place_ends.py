@@ -6,7 +6,7 @@ import itertools
 
 from awlmark.core.finding import STOP
 from awlmark.core.options.fixes import Quote, fork_ways
-from awlmark.core.place.check import INSIDE_M, OUTSIDE_M, chosen_pin, spot_reach, under_roof
+from awlmark.core.place.check import chosen_pin, spot_reach, under_roof
 from awlmark.core.place.reach import ANY_CAR
 from awlmark.core.quantities import FOOT_M, draw_length
 from awlmark.core.solve.design import Design
@@ -37,7 +37,8 @@ def draw_elevation(picture: Picture, design: Design, area: tuple[float, float, f
         if number % 2 == 0 or unit == 1.0:
             picture.line(left + 38, y(number * unit), left + 46, y(number * unit), "edge")
             picture.text(left + 34, y(number * unit) + 5, f"{number}", 16, DRAW, "ink2", END)
-    least = INSIDE_M if under_roof(job, pin) else OUTSIDE_M
+    rules = design.book.place
+    least = rules.inside_m if under_roof(job, pin) else rules.outside_m
     low, high = job.charger.band_low_m, job.charger.band_high_m
     if low is not None and high is not None:
         picture.box(left + 46, y(high), right - left - 62, (high - low) * scale, fill="notefill")

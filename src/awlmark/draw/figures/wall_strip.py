@@ -10,8 +10,8 @@ from typing import Final
 from awlmark.core.finding import Finding
 from awlmark.core.job.leg import Leg
 from awlmark.core.quantities import draw_length
+from awlmark.core.run.framing import nail_plates
 from awlmark.core.run.line import Walked
-from awlmark.core.run.physical_damage import nail_plates
 from awlmark.core.run.supports import straps
 from awlmark.draw.figures.unfold import Laid
 from awlmark.draw.figures.walls import Walls
@@ -107,7 +107,7 @@ class StripView(Walls):
         circuit = self.design.circuit
         section = self.design.line.section_at(walked.end_m)
         trade = circuit.trade_sizes[section.number] if circuit and section else None
-        for at_m in straps(walked, trade):
+        for at_m in straps(self.design.book, walked, trade):
             spot = laid.at(at_m)
             if spot is None:
                 continue
@@ -183,7 +183,7 @@ class StripView(Walls):
             self.picture.line(cx - 20, cy, cx + 20, cy, "sheet", 5)
             self.picture.path([(cx - 20, cy), (cx - 8, cy), (cx + 8, cy - step), (cx + 20, cy - step)], "scribe", 3)
             self.picture.line(cx + 20, cy - step, cx + 20, cy, "scribe", 1)
-        plates = nail_plates(walked)
+        plates = nail_plates(walked, self.design.book.run.edge_m)
         for plate in range(plates):
             along = x + (x2 - x) * (plate + 0.5) / plates
             self.picture.box(along - 2, y - 7, 4, 14, "ink2", 1, "faint")

@@ -10,9 +10,9 @@ import msgspec
 
 from awlmark.core.finding import HOLDS, UNREAD, Finding
 from awlmark.core.quantities import FOOT_M, draw_length
+from awlmark.core.run.framing import STUD_M
 from awlmark.core.run.in_the_way import OnWall, on_wall
 from awlmark.core.run.line import Walked
-from awlmark.core.run.physical_damage import STUD_M
 from awlmark.core.solve.design import Design
 from awlmark.draw.figures.plan import LEFT, MOST_SCALE, RIGHT
 from awlmark.draw.figures.unfold import CUT, WALL, YARD, Laid, Panel, Strip

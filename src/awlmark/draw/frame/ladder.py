@@ -7,9 +7,8 @@ from typing import Final
 
 import numpy as np
 
-from awlmark.core.circuit.case import CONTINUOUS
 from awlmark.core.job.model import SETTINGS_A
-from awlmark.core.quantities import is_kcmil, print_gauge
+from awlmark.core.quantities import is_kcmil
 from awlmark.core.solve.design import Design
 from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten, text_width
 from awlmark.draw.kit.severity_marks import mark
@@ -107,13 +106,13 @@ def _allowed(
             break
         if need_y is None and rating >= 60:
             break
-        setting = rating / CONTINUOUS
+        setting = rating / design.book.circuit.load_share
         if y + 5 > charge_y + 18 and setting in SETTINGS_A:
             picture.text(12, y + 5, f"set {setting:g}", 13, role="ink2")
         size = _smallest(design, rating)
         if size and size != shown and all(abs(y + 5 - other) > 18 for other in taken):
             picture.line(_RIGHT + 4, y, _RIGHT + 14, y, "faint")
-            picture.text(WIDTH - 12, y + 5, print_gauge(size), 13, role="ink2", anchor=END)
+            picture.text(WIDTH - 12, y + 5, design.book.print_size(size), 13, role="ink2", anchor=END)
             shown = size
 
 
@@ -122,7 +121,7 @@ def _smallest(design: Design, rating: float) -> str:
     if design.evaluated is None:
         return ""
     group = int(design.evaluated.table.group[design.row])
-    enough = np.flatnonzero(design.evaluated.carried.terminal_a[group] >= rating)
+    enough = np.flatnonzero(design.evaluated.work.rated_a[group] >= rating)
     return design.book.sizes[int(enough[0])] if len(enough) else ""
 
 
@@ -130,15 +129,18 @@ def _chain(picture: Picture, design: Design, level: Callable[[float], float], ne
     """The chain from setting to need; returns the baselines of the labels at the right."""
     circuit = design.circuit
     assert circuit is not None
+    share = design.book.circuit.load_share
     charge_y = max(level(circuit.charge_a), need_y + 44)
     picture.line(8, need_y, WIDTH - 8, need_y, "scribe", 3)
     picture.text(12, need_y - 8, f"need {circuit.need_a:g}", 13, BOLD)
     x = _LEFT - 10
     picture.line(x, charge_y - 4, x, need_y + 9, "scribe", 1.6)
     picture.path([(x, need_y + 2), (x - 4, need_y + 10), (x + 4, need_y + 10)], fill="scribe", closed=True)
-    picture.text(12, (charge_y + need_y) / 2 + 5, f"× {CONTINUOUS:g}", 13)
+    picture.text(12, (charge_y + need_y) / 2 + 5, f"× {share:g}", 13)
     picture.text(12, charge_y + 6, f"set {circuit.charge_a:g}", 13, BOLD)
-    says = f"The charger draws {circuit.charge_a:g} A; 125 % of it, {circuit.need_a:g} A, has to be carried."
+    says = (
+        f"The charger draws {circuit.charge_a:g} A; {100 * share:g} % of it, {circuit.need_a:g} A, has to be carried."
+    )
     picture.hit(4, need_y - 22, _LEFT - 8, charge_y - need_y + 34, "charger", says, "select:breaker")
     return _labels(picture, design, level, need_y)
 

@@ -8,12 +8,11 @@ from typing import Final
 
 import numpy as np
 
-from awlmark.core.books.nec.sizing.drop import drop_along, drop_severity
+from awlmark.core.circuit.evaluate import drop_severity
 from awlmark.core.circuit.pull_check import StretchPull
 from awlmark.core.finding import HOLDS
 from awlmark.core.job.model import MATERIALS
-from awlmark.core.quantities import draw_length, print_force, print_gauge
-from awlmark.core.run.bends import MOST_DEG
+from awlmark.core.quantities import draw_length, print_force
 from awlmark.core.run.line import Walked
 from awlmark.core.solve.design import Design
 from awlmark.draw.frame.tape import TapeScale, scale_of
@@ -75,10 +74,11 @@ def _turns(picture: Picture, design: Design, look: Look, scale: TapeScale) -> No
     _title(picture, "Turns since a pull", "point, and the", "pull (thin line)")
     labels = Labels(picture, 170, 1, picture.width, HEIGHT)
     low, high = HEIGHT - 10.0, 16.0
-    most = max([MOST_DEG, *(stretch.bends_deg for stretch in design.line.stretches)])
-    limit = low - (low - high) * MOST_DEG / most
+    most_deg = design.book.run.most_bend_deg
+    most = max([most_deg, *(stretch.bends_deg for stretch in design.line.stretches)])
+    limit = low - (low - high) * most_deg / most
     picture.line(scale.left, limit, scale.right, limit, "tight", 1.2, dash=True)
-    labels.put("360° most", [(scale.right + 8, limit + 5, START)], 13, TEXT, "tight")
+    labels.put(f"{most_deg:.0f}° most", [(scale.right + 8, limit + 5, START)], 13, TEXT, "tight")
     # Both lines first, so that none runs through the words of the other.
     pulls = _pulls(picture, design, scale, (low, high))
     bends = _bends(picture, design, scale, (low, high), most)
@@ -94,7 +94,7 @@ def _bends(picture: Picture, design: Design, scale: TapeScale, levels: tuple[flo
         return low - (low - high) * degrees / most
 
     pixels = (scale.right - scale.left) / scale.length_m
-    stretches, units = design.line.stretches, design.job.units
+    stretches = design.line.stretches
     most_bent = max(stretches, key=lambda each: each.bends_deg, default=None)
     # One line after the other, each of one colour: only what is bent too much is red.
     lines: list[tuple[str, list[tuple[float, float]]]] = [("scribe", [(scale.left, low)])]
@@ -103,7 +103,7 @@ def _bends(picture: Picture, design: Design, scale: TapeScale, levels: tuple[flo
         stretch = max(stretches[first:past], key=lambda each: each.bends_deg)
         start, end = stretches[first].start_m, stretches[past - 1].end_m
         x, x2 = scale.x(start), scale.x(end)
-        role = "stop" if stretch.bends_deg > MOST_DEG + 1e-6 else "scribe"
+        role = "stop" if stretch.bends_deg > design.book.run.most_bend_deg + 1e-6 else "scribe"
         if role != lines[-1][0]:
             lines.append((role, [lines[-1][1][-1]]))
         points = lines[-1][1]
@@ -111,7 +111,7 @@ def _bends(picture: Picture, design: Design, scale: TapeScale, levels: tuple[flo
             points += [(x, y(stretch.bends_deg)), (x2, y(stretch.bends_deg)), (x2, low)]
         else:
             points += [(scale.x(at), y(degrees)) for at, degrees in _degrees(stretch.legs)]
-        says = functools.partial(_turns_say, start, end, past - first, stretch.bends_deg, units)
+        says = functools.partial(_turns_say, (start, end), past - first, stretch.bends_deg, design)
         picture.hit(x, 1, max(x2 - x, 4), HEIGHT - 2, f"turns-{stretch.leg_id}", says, f"awl:{stretch.end_m:.4f}")
         if stretch.bends and (past - first == 1 or stretch is most_bent):
             level = y(stretch.bends_deg) - 6
@@ -122,10 +122,11 @@ def _bends(picture: Picture, design: Design, scale: TapeScale, levels: tuple[flo
     return words
 
 
-def _turns_say(start_m: float, end_m: float, count: int, degrees: float, units: str) -> str:
+def _turns_say(span_m: tuple[float, float], count: int, degrees: float, design: Design) -> str:
     many_ones = f"{count} stretches, at most " if count > 1 else ""
-    told = f"{draw_length(start_m, units)} to {draw_length(end_m, units)}: {many_ones}"
-    return f"{told}{degrees:.0f} degrees of bend between pull points, 360 at most"
+    units, most_deg = design.job.units, design.book.run.most_bend_deg
+    told = f"{draw_length(span_m[0], units)} to {draw_length(span_m[1], units)}: {many_ones}"
+    return f"{told}{degrees:.0f} degrees of bend between pull points, {most_deg:.0f} at most"
 
 
 def _turned_here(design: Design, look: Look, scale: TapeScale) -> _Word:
@@ -244,10 +245,10 @@ def _volts(picture: Picture, design: Design, look: Look, scale: TapeScale) -> No
     _title(picture, "Volts at full draw", f"{circuit.volts:g} V at the bus,", f"{circuit.charge_a:g} A all the way")
     group = int(evaluated.table.group[design.row])
     hot, metal = int(evaluated.table.hot[design.row]), MATERIALS.index(circuit.material)
-    smallest = int(min(evaluated.carried.smallest[group], hot))
+    smallest = int(min(evaluated.work.smallest[group], hot))
     shown = sorted({max(0, smallest - 1), hot, min(hot + 1, len(design.book.sizes) - 1)})
     limit = case.job.circuit.max_drop_percent
-    curves = {index: drop_along(case, metal, index) for index in shown}
+    curves = {index: design.book.circuit.drop_along(case, metal, index) for index in shown}
     deepest = max([limit * 1.15, *(points[-1][1] for points in curves.values())])
     top, bottom = 12.0, HEIGHT - 12.0
 
@@ -269,7 +270,7 @@ def _volts(picture: Picture, design: Design, look: Look, scale: TapeScale) -> No
         text = f"{design.book.sizes[index]} {circuit.material.title()} {volts:.1f}"
         spots = [(scale.right + 8, y + shift, START) for shift in (0, 8, -8, 16, -16, 24, -24)]
         lost = f"{curves[index][-1][1]:.2f} percent lost: {NAMES[severities[index]]}"
-        says = f"{print_gauge(design.book.sizes[index])}: {volts:.1f} volts at the charger, {lost}"
+        says = f"{design.book.print_size(design.book.sizes[index])}: {volts:.1f} volts at the charger, {lost}"
         picture.hit(scale.right + 4, y - 14, 112, 17, f"volts-{index}", says)
         labels.put(text, spots, 13, BOLD if index == hot else TEXT, role)
     labels.put(f"{limit:g}% below", [(scale.left + 60, level(limit) + 4, START)], 13, TEXT, "tight", plate="sheet")

@@ -9,7 +9,7 @@ from typing import Final
 from awlmark.core.finding import Finding
 from awlmark.core.names import METAL_NAMES
 from awlmark.core.options.fixes import Quote
-from awlmark.core.quantities import draw_length, draw_trade_size, print_conductors
+from awlmark.core.quantities import draw_length, draw_trade_size
 from awlmark.core.solve.design import Design
 from awlmark.core.standing import SITE_STAGES, site_findings
 from awlmark.draw.figures.bore import Strand, draw_bore, draw_cable, outside_mm, strands
@@ -129,7 +129,7 @@ def _caption(picture: Picture, design: Design, look: Look, y: float) -> None:
     trade = circuit.trade_sizes[section.number]
     name = f"{draw_trade_size(trade)} {section.method.name}" if trade else section.method.name
     picture.sentence(16, y, f"{name} at {draw_length(look.seen_m, design.job.units)}, {sized}", 13, BOLD)
-    conductors = print_conductors(circuit.hots + circuit.neutral, circuit.size, circuit.ground)
+    conductors = design.book.print_wires(circuit.hots + circuit.neutral, circuit.size, circuit.ground)
     made = f"{conductors} {METAL_NAMES[circuit.material]}"
     if circuit.insulation and trade:
         made += f", {circuit.insulation.upper()}"

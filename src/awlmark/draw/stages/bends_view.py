@@ -7,7 +7,6 @@ from typing import Final
 
 from awlmark.core.parts.marking import HandBend, hand_bends
 from awlmark.core.quantities import FOOT_M, INCH_M, draw_length
-from awlmark.core.run.bend_marks import STICK_M
 from awlmark.core.solve.design import Design
 from awlmark.draw.kit.picture import BOLD, DRAW, MIDDLE, TEXT, Picture, wrap
 
@@ -73,7 +72,7 @@ def _stick(picture: Picture, design: Design, bend: HandBend, area: tuple[float, 
     facts += [f"shrinks {draw_length(marked.shrink_m, units)}"] if marked.shrink_m else []
     facts += [f"gains {draw_length(marked.gain_m, units)}"] if marked.gain_m else []
     picture.sentence(right, top + 20, ", ".join(facts), 13, TEXT, "ink2", "end")
-    pixels = (right - left) / STICK_M
+    pixels = (right - left) / design.longest_stick_m
     picture.box(left, y - 8, bend.piece.length_m * pixels, 16, "ink", 1.4, "well")
     for foot in range(1, math.ceil(bend.piece.length_m / FOOT_M - 1e-6)):
         picture.line(left + foot * FOOT_M * pixels, y + 4, left + foot * FOOT_M * pixels, y + 8, "edge")

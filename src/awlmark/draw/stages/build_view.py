@@ -122,9 +122,11 @@ def _dial(picture: Picture, design: Design, dial: Dial, x: float, y: float, wide
         picture.disc(x, y, 4, fill="ink")
         picture.text(x, y + 32, f"{dial.lbf_in:g}", 22, DRAW, anchor=MIDDLE)
     picture.text(x, y + 52, shorten(dial.name, BOLD, 13, wide - 4), 13, BOLD, anchor=MIDDLE)
-    source = {"label": "its label", "instructions": "instructions", "annex": "Annex I, fallback"}.get(
-        dial.source, "read it off"
-    )
+    source = {
+        "label": "its label",
+        "instructions": "instructions",
+        "annex": f"{design.book.build.torque_source}, fallback",
+    }.get(dial.source, "read it off")
     picture.text(x, y + 68, shorten(source, TEXT, 13, wide - 4), 13, role="ink2", anchor=MIDDLE)
     for number in range(3):
         left = x - 27 + number * 20

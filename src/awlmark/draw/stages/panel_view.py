@@ -5,8 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 from awlmark.core.finding import HOLDS
-from awlmark.core.panel.buses import Bus
-from awlmark.core.panel.demand import CONTINUOUS_EXTRA
+from awlmark.core.panel.bus import Bus
 from awlmark.core.quantities import print_amps
 from awlmark.core.solve.design import Design
 from awlmark.draw.figures.dead_front import draw_dead_front
@@ -97,7 +96,7 @@ def _stack(picture: Picture, design: Design, bus: Bus, area: tuple[float, float,
     start = left + bus.others_a * pixels
     picture.box(start, y, max(charger * pixels, 0.5), bar, "scribe", 1.4, "notefill")
     if bus.id != "service" and design.circuit is not None:
-        extra = min(CONTINUOUS_EXTRA * design.circuit.charge_a, charger) * pixels
+        extra = min(design.book.panel.continuous_extra * design.circuit.charge_a, charger) * pixels
         picture.box(start + charger * pixels - extra, y, extra, bar, "", hatch="slant:scribe")
     if bus.rating_a is not None:
         at = left + bus.rating_a * pixels

@@ -6,10 +6,9 @@ import math
 from typing import Final
 
 from awlmark.core.parts.cutting import plan_of
-from awlmark.core.parts.run_items import conductors, span_length
+from awlmark.core.parts.run_items import span_length
 from awlmark.core.parts.sticks import KERF_M, Stick
-from awlmark.core.quantities import FOOT_M, draw_length, draw_trade_size, print_gauge
-from awlmark.core.run.bend_marks import STICK_M
+from awlmark.core.quantities import FOOT_M, draw_length, draw_trade_size
 from awlmark.core.run.line import Section
 from awlmark.core.solve.design import Design
 from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, set_width, shorten
@@ -23,7 +22,8 @@ _STEP: Final = 3
 
 
 def _sticks_title(design: Design) -> str:
-    return "Ten-foot sticks" if design.job.units == "ft" else f"Sticks of {draw_length(STICK_M, design.job.units)}"
+    long = design.longest_stick_m
+    return f"Sticks of {draw_length(long, 'm')}" if design.job.units == "m" else f"Sticks of {long / FOOT_M:g} ft"
 
 
 def parts_height(design: Design, look: Look, room: float) -> float:
@@ -67,13 +67,15 @@ def draw_parts(design: Design, look: Look, width: float, height: float) -> Pictu
     ]
     wires_top = height - 30 - 24 * _wire_rows(design)
     right = width - 40
-    pixels = (right - _LEFT) / STICK_M
-    picture.text(12, 21, _sticks_title(design), 13, BOLD, "ink2")
+    stick_m = design.longest_stick_m
+    pixels = (right - _LEFT) / stick_m
+    picture.text(12, 21, _sticks_title(design) if sticks else "No sticks", 13, BOLD, "ink2")
     _proof(picture, design)
-    for foot in range(11):
-        x = _LEFT + foot * FOOT_M * pixels
+    step_m, step = (FOOT_M, 1.0) if design.job.units == "ft" else (0.5, 0.5)
+    for mark in range(int(stick_m / step_m + 1e-9) + 1 if sticks else 0):
+        x = _LEFT + mark * step_m * pixels
         picture.line(x, 48, x, 54, "edge")
-        picture.text(x, 45, f"{foot}", 16, DRAW, "ink2", MIDDLE)
+        picture.text(x, 45, f"{mark * step:g}", 16, DRAW, "ink2", MIDDLE)
     room = max(1, int((wires_top - 66) / _ROW))
     y, before = 60.0, -1
     rows = _alike(sticks)
@@ -122,7 +124,11 @@ def _pages(picture: Picture, look: Look, width: float) -> None:
 
 def _proof(picture: Picture, design: Design) -> None:
     """Whether the sticks are proved the fewest."""
-    plans = [plan_of(design.pieces(section)) for section in design.line.sections if not section.method.cable]
+    plans = [
+        plan_of(design.pieces(section), section.method.stick_m)
+        for section in design.line.sections
+        if not section.method.cable
+    ]
     sticks = sum(plan.number for plan in plans)
     if not sticks:
         return
@@ -163,7 +169,7 @@ def _stick(picture: Picture, design: Design, stick: Stick, y: float, pixels: flo
 
 
 def _wire_rows(design: Design) -> int:
-    return len(conductors(design.case)) if design.case else 0
+    return len(design.case.wires) if design.case else 0
 
 
 def _wires(picture: Picture, design: Design, top: float, width: float) -> None:
@@ -180,10 +186,11 @@ def _wires(picture: Picture, design: Design, top: float, width: float) -> None:
     whole = span_length(case, list(case.sections))
     pixels = (right - left) / whole if whole else 0.0
     cabled = all(section.method.cable for section in case.sections)
-    for number, (colour, letter) in enumerate(conductors(case)):
+    for number, wire in enumerate(case.wires):
+        colour, letter = wire.colour, wire.letter
         y = top + 38 + number * 24
         size = circuit.ground if letter == "G" else circuit.size
-        name = f"{print_gauge(size) if size else 'unread'} {colour}"
+        name = f"{design.book.print_size(size) if size else 'unread'} {colour}"
         picture.disc(22, y - 4, 8, "ink", 1, colour)
         picture.disc(22, y - 4, 5, fill="copper" if circuit.material == "cu" else "aluminium")
         picture.text(38, y, name, 13)

@@ -10,7 +10,6 @@ import msgspec
 from awlmark.core.finding import STOP, TIGHT
 from awlmark.core.job.floor import Area, Pin, Thing
 from awlmark.core.options.fixes import Quote
-from awlmark.core.panel.equipment import CLEAR_M
 from awlmark.core.place.check import chosen_pin, in_the_way, room_words
 from awlmark.core.place.reach import ANY_CAR, Reach, car_shape, port_of, reaches, shape_of
 from awlmark.core.quantities import FOOT_M, draw_length
@@ -217,7 +216,7 @@ class _Plan:
 
     def _thing(self, thing: Thing) -> None:
         x, y, wide, deep = self._box(thing)
-        blocks = thing in in_the_way(self.design.job)
+        blocks = thing in in_the_way(self.design.job, self.design.book)
         role = ("tight" if thing.kind == "door" else "stop") if blocks else "edge"
         self.picture.box(x, y, max(wide, 3), max(deep, 3), role, 2 if blocks else 1.2, "sheet")
         if thing.kind == "door":
@@ -230,7 +229,7 @@ class _Plan:
 
     def _working_space(self) -> None:
         """The panel on its wall, and the room that stays free before it."""
-        wide, deep = CLEAR_M[0][1], CLEAR_M[1][1]
+        wide, deep, _high = self.design.book.place.clear_m
         x, y = self.floor.at(-wide / 2, 0.0)
         wide, deep = wide * self.floor.scale, deep * self.floor.scale
         self.picture.box(x, y, wide, deep, "edge", 1, "", dash=True, hatch="slant:faint")
@@ -243,7 +242,7 @@ class _Plan:
             wide,
             deep,
             "working-space",
-            f"Working space before the panel, {room_words(self.design.job)}, kept free",
+            f"Working space before the panel, {room_words(self.design.job, self.design.book)}, kept free",
         )
 
     def _awl(self) -> None:

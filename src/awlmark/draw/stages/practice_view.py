@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Final
 
-from awlmark.core.prove.expect import tests_of
 from awlmark.core.prove.log import print_value
 from awlmark.core.prove.practice import LEVELS, Card, readings
+from awlmark.core.prove.test import tests_of
 from awlmark.core.solve.design import Design
 from awlmark.draw.figures.bench import BORDER, draw_bench, striped
 from awlmark.draw.kit.picture import BOLD, END, MIDDLE, TEXT, Picture, shorten, wrap

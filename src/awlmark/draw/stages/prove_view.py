@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Final
 
-from awlmark.core.prove.expect import AIR_C, ORDER, Test, tests_of
 from awlmark.core.prove.log import judge, latest, print_value
+from awlmark.core.prove.test import AIR_C, ORDER, Test, tests_of
 from awlmark.core.prove.thermal import an_hour
 from awlmark.core.quantities import print_temperature
 from awlmark.core.solve.design import Design

@@ -6,16 +6,16 @@ from typing import Final
 
 import numpy as np
 
-from awlmark.core.books.nec.edition import COLUMNS_C, FILL_PERCENT
-from awlmark.core.books.nec.sizing.ampacity import size_severity
-from awlmark.core.books.nec.sizing.fill import JAM_WINDOW, bore_severity, jam_ratio, share_percent
-from awlmark.core.books.nec.sizing.permitted_uses import use_severity
+from awlmark.core.books import Book
+from awlmark.core.books.rules import Bore
+from awlmark.core.circuit.evaluate import size_severity
 from awlmark.core.finding import HOLDS, STOP
 from awlmark.core.job.model import MATERIALS
 from awlmark.core.job.supply import Lug
 from awlmark.core.names import METAL_NAMES
-from awlmark.core.quantities import draw_trade_size, print_conductors, print_gauge, print_temperature
+from awlmark.core.quantities import draw_trade_size
 from awlmark.core.run.line import Section
+from awlmark.core.run.method_use import use_severity
 from awlmark.core.solve.design import Design
 from awlmark.core.solve.pick_circuit import Circuit
 from awlmark.draw.figures.bore import draw_bore, outside_mm, strands
@@ -120,7 +120,7 @@ def _headings(picture: Picture, pair: tuple[Design | None, Design | None], split
         if solved is None or solved.circuit is None:
             picture.text(x, top + 15, f"{name}: not offered here", 13, role="ink2")
             continue
-        told = f"{name}, {wire_words(solved.circuit)}"
+        told = f"{name}, {wire_words(solved.book, solved.circuit)}"
         picture.text(x, top + 15, told, 13, BOLD)
         says = f"{told}. Take it."
         picture.hit(
@@ -128,16 +128,16 @@ def _headings(picture: Picture, pair: tuple[Design | None, Design | None], split
         )
 
 
-def wire_words(circuit: Circuit) -> str:
+def wire_words(book: Book, circuit: Circuit) -> str:
     """Conductors of a circuit: ``2 × 6 + 1 × 10 AWG``."""
-    return print_conductors(circuit.hots + circuit.neutral, circuit.size, circuit.ground)
+    return book.print_wires(circuit.hots + circuit.neutral, circuit.size, circuit.ground)
 
 
 def _choices(solved: Design, section: Section, most: int) -> list[str]:
     """Trade sizes to show: one under the right one, the right one, and up."""
     assert solved.evaluated is not None and solved.circuit is not None
     sizes = solved.book.trade_sizes_of(section.method)
-    fits = solved.evaluated.fills.fits[solved.row, section.number]
+    fits = solved.evaluated.work.fits[solved.row, section.number]
     chosen = solved.circuit.trade_sizes[section.number] or sizes[-1]
     right = next((size for size in sizes if fits[solved.book.trade_sizes.index(size)]), chosen)
     at = sizes.index(right)
@@ -190,11 +190,10 @@ def _bore(
     assert evaluated is not None and circuit is not None
     trade = book.trade_sizes.index(size)
     chosen = solved is design and circuit.trade_sizes[section.number] == size
-    area = float(evaluated.fills.area_mm2[solved.row])
-    share = float(share_percent(book, section.method, trade, area))
-    limit = float(FILL_PERCENT[evaluated.table.case.fill_column(section)])
+    judged = book.circuit.bore(evaluated.table, evaluated.work, solved.row, section.number, trade)
+    found = judged or Bore(float("nan"), 100.0, HOLDS)
+    share, limit, severity = found.share_percent, found.limit_percent, found.severity
     ratio = _jam(solved, section, trade)
-    severity = bore_severity(evaluated.table, evaluated.fills, solved.row, section.number, trade)
     if chosen:
         picture.box(left + 3, top, wide - 6, tall, "scribe", 2, "notefill", 3)
     x, y = left + wide / 2, top + (tall - 24) / 2 + 2
@@ -207,7 +206,7 @@ def _bore(
         tick = 225 + 0.9 * limit
         picture.sweep(x, y, radius, tick - 0.8, 1.6, "ink", 11)
         if ratio is not None:
-            _jam_arc(picture, x, y, radius, ratio)
+            _jam_arc(picture, x, y, radius, ratio, found.wedges)
     told = f"{draw_trade_size(size)}: {share:.0f}%" + (f", jam {ratio:.2f}" if ratio is not None else "")
     if not np.isfinite(share):
         told = f"{draw_trade_size(size)}: unread"
@@ -226,17 +225,17 @@ def _jam(solved: Design, section: Section, trade: int) -> float | None:
     inside = strands(solved)
     if len(inside) != 3 or len({round(strand.diameter_mm, 4) for strand in inside}) != 1:
         return None
-    return jam_ratio(float(solved.book.bore_mm[section.method.raceway, trade]), inside[0].diameter_mm)
+    return float(solved.book.bore_mm[section.method.raceway, trade]) / inside[0].diameter_mm
 
 
-def _jam_arc(picture: Picture, x: float, y: float, radius: float, ratio: float) -> None:
+def _jam_arc(picture: Picture, x: float, y: float, radius: float, ratio: float, wedges: tuple[float, float]) -> None:
     """Ratio 2 to 4 over the head of the bore, the window to avoid in the middle of it."""
 
     def angle(value: float) -> float:
         return 135 - (min(4.0, max(2.0, value)) - 2) / 2 * 90
 
     picture.sweep(x, y, radius, 45, 90, "well", 5)
-    picture.sweep(x, y, radius, angle(JAM_WINDOW[1]), angle(JAM_WINDOW[0]) - angle(JAM_WINDOW[1]), "tight", 5)
+    picture.sweep(x, y, radius, angle(wedges[1]), angle(wedges[0]) - angle(wedges[1]), "tight", 5)
     picture.sweep(x, y, radius + 1, angle(ratio) - 2, 4, "ink", 11)
 
 
@@ -264,11 +263,7 @@ def _amps(picture: Picture, design: Design, beside: Design | None, top: float, w
 
 def _full(solved: Design, group: int, index: int) -> float:
     assert solved.evaluated is not None
-    table = solved.evaluated.table
-    heats = solved.evaluated.carried.heats[group]
-    by_column = solved.book.ampacity_a[table.material[group]]
-    column = max((COLUMNS_C.index(heat.column_c) for heat in heats), default=2)
-    return max(float(by_column[column, index]), float(solved.evaluated.carried.terminal_a[group, index]))
+    return solved.book.circuit.full_a(solved.evaluated.table, solved.evaluated.work, group, index)
 
 
 def _amp_bar(
@@ -277,13 +272,13 @@ def _amp_bar(
     (group, index), (left, right, y) = at, area
     circuit, evaluated = solved.circuit, solved.evaluated
     assert circuit is not None and evaluated is not None and design.circuit is not None
-    table, carried = evaluated.table, evaluated.carried
+    table, work = evaluated.table, evaluated.work
     metal = MATERIALS[table.material[group]]
     size = solved.book.sizes[index]
     chosen = solved is design and size == design.circuit.size
-    usable, full = float(carried.usable_a[group, index]), _full(solved, group, index)
+    usable, full = float(work.usable_a[group, index]), _full(solved, group, index)
     pixels = (right - left) / most
-    name = f"{print_gauge(size).removesuffix(' AWG')} {METAL_NAMES[metal]}"
+    name = f"{_short_size(solved, size)} {METAL_NAMES[metal]}"
     face = BOLD if chosen else TEXT
     picture.text(12, y + 13, shorten(name, face, 13, left - 16), 13, face)
     shown = 0.0 if np.isnan(usable) else usable
@@ -297,18 +292,21 @@ def _amp_bar(
         2 if chosen else 1,
         "notefill" if chosen else "well",
     )
-    severity = size_severity(table, carried, group, index)
-    told = _room(usable, circuit, severity == STOP, float(carried.allowed_breaker_a[group, index]))
+    severity = size_severity(evaluated, group, index)
+    told = _room(usable, circuit, severity == STOP, float(work.most_breaker_a[group, index]))
     mark(picture, severity, right + 14, y + 8, 11)
     picture.text(right + 26, y + 13, told, 13, BOLD if chosen else TEXT)
-    heats = carried.heats[group]
-    cut = ", ".join(
-        f"× {heat.ambient_factor:.2f} at {print_temperature(heat.ambient_c or 0, design.job.units)}"
-        for heat in heats[:1]
-    )
-    says = f"{print_gauge(size)} {METAL_NAMES[metal]}: {told}; terminals {carried.column_c[group]} °C; {cut}"
+    cut = solved.book.circuit.cuts(work, group, design.job.units)
+    says = f"{solved.book.print_size(size)} {METAL_NAMES[metal]}: {told}; terminals {work.column_c[group]} °C; {cut}"
     act = f"size:{size}={metal}"
     picture.hit(12, y - 2, right + 130, 21, f"amps-{metal}-{size}", says, act)
+
+
+def _short_size(solved: Design, size: str) -> str:
+    """A size in the bars: its unit only where it is not the one most sizes have."""
+    told = solved.book.print_size(size)
+    usual = solved.book.print_size(solved.book.sizes[0]).partition(" ")[2]
+    return told.removesuffix(f" {usual}") if usual else told
 
 
 def _room(usable_a: float, circuit: Circuit, broken: bool, protected_a: float) -> str:
@@ -346,7 +344,7 @@ def _terminals(picture: Picture, design: Design, left: float, top: float) -> Non
         end = name.lower()
         picture.hit(left, y, 132, 18, f"lug-{end}", f"{name} lug: {told}", f"type:lug {end} ")
         mark(picture, "unread" if value is None else HOLDS, left + 138, y + 9, 11)
-        for place, celsius in enumerate((60, 75)):
+        for place, celsius in enumerate(design.book.circuit.terminals_c):
             x = left + place * 74
             here = value == celsius
             picture.box(

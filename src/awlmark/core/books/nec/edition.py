@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+import cmath
 import functools
-from typing import Final
+import math
+from typing import Any, Final
 
-import msgspec
 import numpy as np
 
 from awlmark.core.arrays import Floats, Ints
+from awlmark.core.books.book import Bending, Book, Method, Receptacle
+from awlmark.core.books.nec.facts import Facts, facts_of
 from awlmark.core.books.nec.printed import number, printed
-from awlmark.core.errors import InputError
-from awlmark.core.job.model import EDITIONS, MATERIALS
+from awlmark.core.job.model import MATERIALS
+from awlmark.core.quantities import FOOT_M, INCH_M
+from awlmark.core.shelf import NEWEST
 
 INCH2_MM2: Final = 645.16
 KFT_KM: Final = 0.3048
@@ -20,115 +24,37 @@ COLUMNS_C: Final = (60, 75, 90)
 FILL_PERCENT: Final = np.array([60.0, 53.0, 31.0, 40.0])
 """Limits of Chapter 9: nipple (note 4), one, two, more than two conductors [percent]."""
 NIPPLE, ONE, TWO, MORE = range(4)
+TABLE_AMBIENT_C: Final = 30.0
+"""Air that Table 310.16 is printed for."""
+STICK_M: Final = 10 * FOOT_M
+"""Raceway comes in such lengths, 344.130 and its like."""
+ROOF_CLEAR_M: Final = 0.875 * INCH_M
+"""At this height above a roof and more its adder falls away, 310.15(B)(2)."""
+NIPPLE_M: Final = 24 * INCH_M
+"""Longest nipple, Chapter 9 note 4."""
+MM2_PER_CMIL: Final = 5.067074791e-4
+SECOND_LEG: Final = {"120/240": -1.0 + 0j, "120/208": cmath.exp(2j * math.pi / 3)}
+"""Second leg over the first by supply system: across from it, or a third of a turn away."""
 
 
-class Method(msgspec.Struct, frozen=True, eq=False):
-    """One wiring method of methods.csv."""
-
-    key: str
-    name: str
-    cable: bool
-    raceway: int
-    support: str
-    metal: bool
-    factor_c: int | None
-    limit_c: int | None
-    insulated_c: int | None
-    """Column it may not pass in thermal insulation [degC]."""
-    largest: str
-    """Largest copper size its article lets it be made in; empty where it names none."""
-    aluminium: bool
-    solid_to: str
-    outdoors: str
-    buried: str
-    hottest_c: float | None
-    place_cite: str
-    ampacity_cite: str
-    bend_cite: str
-    flexible: bool
-    """Whether it comes in coils and is bent as it lies: no sticks, elbows or couplings."""
-    soft: bool
-    """Whether a nail gets through it, 300.4(A) and (D)."""
-    hit_cite: str
-    """Clause by which it may not be where it can be hit; empty for what a blow does not get through."""
-    guards_riser: bool
-    """Whether it guards what comes out of the ground where it can be hit, 300.5(D)(4)."""
-    joint: str
-    """``glued``, ``threaded``, ``screwed``, or empty."""
-    bends: str
-    """How it is bent by hand: ``shoe``, ``heat``, or empty."""
-    grows: bool
-    """Whether warmth lengthens it so that it wants expansion fittings, 352.44."""
-    ground_path: bool
-    """Whether it may be the equipment ground, 250.118."""
-    around: str
-    """What lies round the wires: ``steel``, ``al``, ``pvc`` (Table 9)."""
-    sun: bool
-    """Whether it stands the sun without a marking."""
-    screw_proof: bool
-    """Whether roof screws do not get through it, 300.4(E)."""
-    rusts: bool
-    """Whether it rusts in the earth, 300.6."""
-    cover_group: str
-    """Its group in Table 300.5."""
-    nipple: str
-    """What passes a wall with it: ``steel``, ``PVC``, or empty."""
-    family: str
-    """Raceways of one family are joined by a coupling."""
-    bushed: bool
-    """Whether its armour is cut under an insulating bushing, 320.40."""
-    stronger: str
-    alternative: str
-    """Methods offered in its place: where it can be hit, and where it is not to be had."""
-    chip: int
-    compared: int
-    """Its place among the methods that are offered at a click, and compared; nought for none."""
-
-    @property
-    def guards(self) -> bool:
-        """Whether a blow does not get through it: rigid pipe over a cable, 334.15(B)."""
-        return not self.cable and not self.flexible and not self.hit_cite
-
-
-class Receptacle(msgspec.Struct, frozen=True):
-    """One receptacle configuration."""
-
-    config: str
-    amps: float
-    neutral: bool
-    hots: int
-
-
-class Book(msgspec.Struct, frozen=True, eq=False):
+class NecBook(Book, frozen=True, eq=False, kw_only=True):
     """Tables of one edition.
 
     Axes: S conductor sizes (smallest first), M materials (cu, al), C temperature columns, I insulations,
     R raceways, T trade sizes, K rows of the ground table.
     """
 
-    key: str
-    sizes: tuple[str, ...]
     cmil: Floats
     """Circular mils, shape (S,)."""
     ampacity_a: Floats
     """Table 310.16 [A], shape (M, C, S); nought where the table prints a dash."""
     resistance: Floats
     """Table 8 dc resistance at 75 C [ohm/km], shape (M, 2, S): stranded, solid (stranded where none is made solid)."""
-    insulations: tuple[str, ...]
-    area_mm2: Floats
-    """Table 5 areas [mm2], shape (I, S); NaN where the table is silent."""
-    diameter_mm: Floats
-    """Table 5 diameters [mm], shape (I, S)."""
     compact_area_mm2: Floats
-    compact_diameter_mm: Floats
     """Table 5A, shape (I, S)."""
     dry_c: Ints
     wet_c: Ints
     """Index of the ampacity column of each insulation, dry and wet, shape (I,); -1 where it is not allowed."""
-    raceways: tuple[str, ...]
-    trade_sizes: tuple[str, ...]
-    bore_mm: Floats
-    """Inside diameters [mm], shape (R, T); NaN where not made."""
     bore_area_mm2: Floats
     """Inside areas [mm2], shape (R, T)."""
     fill_mm2: Floats
@@ -136,12 +62,6 @@ class Book(msgspec.Struct, frozen=True, eq=False):
 
     Annex C counts so too: the printed, rounded share would let 11 instead of 12 6 AWG into 1-1/4 EMT.
     """
-    outside_mm: dict[tuple[str, str], float]
-    """Outside diameters [mm] by (raceway, trade size)."""
-    ratings_a: Floats
-    """Standard breaker ratings of 15 A and more [A]."""
-    ratings_and_none_a: Floats
-    """The same, and inf for a need above them."""
     small_breaker_a: Floats
     """Largest breaker on small conductors (240.4(D)), shape (M, S) [A]; inf on larger ones."""
     ground_to_a: Floats
@@ -152,39 +72,10 @@ class Book(msgspec.Struct, frozen=True, eq=False):
     """Upper ends (rows,) and factors (rows, C); nought where the table prints a dash."""
     adjust_from: Floats
     adjust_factor: Floats
-    methods: dict[str, Method]
-    usual: dict[str, str]
-    receptacles: dict[str, Receptacle]
-    cable_ground: dict[str, dict[str, str]]
-    """Ground by method and hot size, as cables are made."""
     cable_doubt: frozenset[tuple[str, str]]
     """Cables, by method and hot size, whose ground is doubtful in the table."""
-    title: str
-    """The edition as people write it."""
-    clauses: dict[str, str]
-    """Clause of each rule in this edition, with its title."""
-
-    @property
-    def systems(self) -> tuple[str, ...]:
-        """Supply systems that this rule book sizes circuits for."""
-        return ("120/240", "120/208")
-
-    def cite(self, rule: str) -> str:
-        """Clause of a rule in this edition."""
-        return self.clauses[rule]
-
-    def size_index(self, size: str) -> int:
-        """Position of a conductor size; -1 when the book has none such."""
-        return self.sizes.index(size) if size in self.sizes else -1
-
-    def bore(self, method: Method, trade_size: str) -> float:
-        """Inside diameter of a raceway [mm]; NaN where it is not made."""
-        return float(self.bore_mm[method.raceway, self.trade_sizes.index(trade_size)])
-
-    def next_rating(self, amps: Floats) -> Floats:
-        """Smallest standard rating at or above each current [A]; inf above the table."""
-        at = np.searchsorted(self.ratings_a, amps - 1e-9)
-        return self.ratings_and_none_a[at]
+    facts: Facts
+    """What the editions say differently."""
 
     def ambient_row(self, celsius: float) -> Floats:
         """Correction factors for an ambient temperature, shape (C,): the next warmer row, never between rows."""
@@ -199,40 +90,32 @@ class Book(msgspec.Struct, frozen=True, eq=False):
         at = int(np.searchsorted(self.adjust_from, conductors, side="right")) - 1
         return 1.0 if at < 0 else float(self.adjust_factor[at])
 
-    @property
-    def chips(self) -> tuple[str, ...]:
-        """Methods that are offered at a click, in their order."""
-        found = [key for key, each in self.methods.items() if each.chip]
-        return tuple(sorted(found, key=lambda key: self.methods[key].chip))
 
-    @property
-    def compared(self) -> tuple[str, ...]:
-        """Methods that are compared, in their order."""
-        found = [key for key, each in self.methods.items() if each.compared]
-        return tuple(sorted(found, key=lambda key: self.methods[key].compared))
-
-    def trade_sizes_of(self, method: Method) -> tuple[str, ...]:
-        """Trade sizes a raceway is made in."""
-        made = np.isfinite(self.bore_mm[method.raceway])
-        return tuple(size for size, is_made in zip(self.trade_sizes, made, strict=True) if is_made)
-
-
-@functools.cache
-def open_book(edition: str) -> Book:
-    """Open one edition of the rule book.
-
-    Parameters
-    ----------
-    edition : str
-        ``nec-2017``, ``nec-2020`` or ``nec-2023``.
+def nec(book: Book) -> NecBook:
+    """An open book with the tables of this one.
 
     Raises
     ------
-    InputError
-        When no such edition ships.
+    TypeError
+        For another book: its rules never come here.
     """
-    if edition not in EDITIONS:
-        raise InputError("rule book (code)", f"Can't use '{edition[:40]}'.", "one of " + ", ".join(EDITIONS))
+    if not isinstance(book, NecBook):
+        raise TypeError(f"{book.title} is another book.")
+    return book
+
+
+def clause_of(rule: str, edition: str = NEWEST) -> str:
+    """Clause of a rule, for what is named without an open book; the newest edition's where all have the same."""
+    return _clauses(edition)[rule]
+
+
+@functools.cache
+def _clauses(edition: str) -> dict[str, str]:
+    return {row["rule"]: row[edition] for row in printed("clauses").rows}
+
+
+def tables(edition: str) -> dict[str, Any]:
+    """The tables of one edition by the fields of :class:`NecBook`; the rules are put beside them."""
     title, ratings = edition.upper().replace("-", " "), printed("ocpd_240_6").numbers("rating_a")
     sizes = printed("ampacity_310_16").column("size")
     insulation = printed("insulations")
@@ -252,42 +135,48 @@ def open_book(edition: str) -> Book:
         cables.setdefault(row["cable"], {})[row["hot_size"]] = row["ground_size"]
         if row["doubt"]:
             doubtful.add((row["cable"], row["hot_size"]))
-    return Book(
-        key=edition,
-        sizes=sizes,
-        cmil=_by_size("cmil", sizes, "stranded"),
-        ampacity_a=np.array([[_ampacity(f"{m}{c}") for c in COLUMNS_C] for m in MATERIALS]),
-        resistance=np.array([_resistance(column, sizes) for column in ("cu_uncoated", "al")]),
-        insulations=insulation.column("insulation"),
-        area_mm2=dims[1] * INCH2_MM2,
-        diameter_mm=dims[0] * 25.4,
-        compact_area_mm2=compact[1] * INCH2_MM2,
-        compact_diameter_mm=compact[0] * 25.4,
-        dry_c=_columns(insulation.column("dry_c")),
-        wet_c=_columns(insulation.column("wet_c")),
-        raceways=raceways,
-        trade_sizes=trade_sizes,
-        bore_mm=_raceway("internal_diameter_in", raceways, trade_sizes) * 25.4,
-        bore_area_mm2=bore_area,
-        fill_mm2=bore_area[:, None, :] * FILL_PERCENT[None, :, None] / 100,
-        outside_mm={(row["raceway"], row["trade_size"]): float(row["outside_diameter_in"]) * 25.4 for row in outside},
-        ratings_a=ratings,
-        ratings_and_none_a=np.append(ratings, np.inf),
-        small_breaker_a=_small_breakers(sizes),
-        ground_to_a=ground.numbers("ocpd_a"),
-        ground_size=np.array([[sizes.index(size) for size in ground.column(m)] for m in MATERIALS]),
-        ambient_to_c=ambient.numbers("c_high"),
-        ambient_factor=np.stack([ambient.numbers(f"f{c}") for c in COLUMNS_C], axis=1),
-        adjust_from=adjust.numbers("n_low"),
-        adjust_factor=adjust.numbers("percent") / 100,
-        methods={row["method"]: _method(row, raceways) for row in printed("methods").rows},
-        usual={row["place"]: row["method"] for row in printed("usual_methods").rows},
-        receptacles=_receptacles(),
-        cable_ground=cables,
-        cable_doubt=frozenset(doubtful),
-        title=title,
-        clauses={row["rule"]: f"{title} {row[edition]}" for row in printed("clauses").rows},
-    )
+    cmil, resistance = _by_size("cmil", sizes, "stranded"), _resistances(sizes)
+    return {
+        "key": edition,
+        "systems": SECOND_LEG,
+        "metal_mm2": cmil * MM2_PER_CMIL,
+        "ohm_per_km": resistance[:, 0],
+        "facts": facts_of(edition),
+        "sizes": sizes,
+        "cmil": cmil,
+        "ampacity_a": np.array([[_ampacity(f"{m}{c}") for c in COLUMNS_C] for m in MATERIALS]),
+        "resistance": resistance,
+        "insulations": insulation.column("insulation"),
+        "area_mm2": dims[1] * INCH2_MM2,
+        "diameter_mm": dims[0] * 25.4,
+        "compact_area_mm2": compact[1] * INCH2_MM2,
+        "compact_diameter_mm": compact[0] * 25.4,
+        "dry_c": _columns(insulation.column("dry_c")),
+        "wet_c": _columns(insulation.column("wet_c")),
+        "raceways": raceways,
+        "trade_sizes": trade_sizes,
+        "bore_mm": _raceway("internal_diameter_in", raceways, trade_sizes) * 25.4,
+        "bore_area_mm2": bore_area,
+        "fill_mm2": bore_area[:, None, :] * FILL_PERCENT[None, :, None] / 100,
+        "outside_mm": {
+            (row["raceway"], row["trade_size"]): float(row["outside_diameter_in"]) * 25.4 for row in outside
+        },
+        "ratings_a": ratings,
+        "small_breaker_a": _small_breakers(sizes),
+        "ground_to_a": ground.numbers("ocpd_a"),
+        "ground_size": np.array([[sizes.index(size) for size in ground.column(m)] for m in MATERIALS]),
+        "ambient_to_c": ambient.numbers("c_high"),
+        "ambient_factor": np.stack([ambient.numbers(f"f{c}") for c in COLUMNS_C], axis=1),
+        "adjust_from": adjust.numbers("n_low"),
+        "adjust_factor": adjust.numbers("percent") / 100,
+        "methods": {row["method"]: _method(row, raceways) for row in printed("methods").rows},
+        "usual": {row["place"]: row["method"] for row in printed("usual_methods").rows},
+        "receptacles": _receptacles(),
+        "cable_ground": cables,
+        "cable_doubt": frozenset(doubtful),
+        "title": title,
+        "clauses": _clauses(edition),
+    }
 
 
 def _small_breakers(sizes: tuple[str, ...]) -> Floats:
@@ -315,6 +204,37 @@ def _by_size(column: str, sizes: tuple[str, ...], stranding: str) -> Floats:
 def _resistance(prefix: str, sizes: tuple[str, ...]) -> Floats:
     stranded, solid = (_by_size(f"{prefix}_ohm_per_kft_75C", sizes, kind) for kind in ("stranded", "solid"))
     return np.stack([stranded, np.where(np.isnan(solid), stranded, solid)]) / KFT_KM
+
+
+def _resistances(sizes: tuple[str, ...]) -> Floats:
+    return np.array([_resistance(column, sizes) for column in ("cu_uncoated", "al")])
+
+
+def _bending(raceway: str) -> Bending:
+    """Radii of Chapter 9 Table 2, what hand benders for EMT take, and what the fittings of a raceway do."""
+    radii = {
+        row["trade_size"]: (number(row["one_shot_full_shoe_in"]) * INCH_M, number(row["other_bends_in"]) * INCH_M)
+        for row in printed("bend_radius_ch9_t2").rows
+    }
+    benders = {
+        row["trade_size"]: (number(row["takeup_in"]) * INCH_M, number(row["gain_in"]) * INCH_M)
+        for row in printed("bender_takeup").rows
+        if row["raceway"] == "EMT"
+    }
+    factors = tuple(
+        (float(row["angle_deg"]), float(row["multiplier"]), float(row["shrink_per_inch_of_offset_in"]))
+        for row in printed("bending_multipliers").rows
+    )
+    takes = {
+        row["trade_size"]: (number(row["elbow_straight_in"]) * INCH_M, number(row["body_in"]) * INCH_M)
+        for row in printed("fitting_takes").rows
+    }
+    outside = {
+        row["trade_size"]: number(row["outside_diameter_in"]) * INCH_M
+        for row in printed("raceway_outside_diameter").rows
+        if row["raceway"] == raceway
+    }
+    return Bending(radii, benders, factors, takes, outside)
 
 
 def _dimensions(table: str, types: tuple[str, ...], sizes: tuple[str, ...]) -> tuple[Floats, Floats]:
@@ -377,6 +297,8 @@ def _method(row: dict[str, str], raceways: tuple[str, ...]) -> Method:
         alternative=row["alternative"],
         chip=int(row["chip"] or 0),
         compared=int(row["compared"] or 0),
+        stick_m=STICK_M if row["kind"] == "raceway" and row["flexible"] == "no" else 0.0,
+        bending=_bending(row["method"].upper()),
     )
 
 

@@ -6,14 +6,20 @@ from typing import Final
 
 import msgspec
 import numpy as np
-from msgspec.structs import replace
 
 from awlmark.core.arrays import Flags, Floats, Ints
-from awlmark.core.books.nec.edition import COLUMNS_C
+from awlmark.core.books.nec.edition import COLUMNS_C, nec
 from awlmark.core.books.nec.sizing.formulas import continuous_a, derated_ampacity_a
-from awlmark.core.circuit.case import CONTINUOUS, DEFAULT_TERMINAL_C, LARGE_CIRCUIT_A, SHORT_M, Case, Table
+from awlmark.core.books.nec.sizing.opening import (
+    CONTINUOUS,
+    DEFAULT_TERMINAL_C,
+    LARGE_CIRCUIT_A,
+    SHORT_M,
+    ambient_c,
+    current_carrying,
+)
+from awlmark.core.circuit.case import Case, Table
 from awlmark.core.circuit.terms import Terms
-from awlmark.core.finding import worst_of
 
 
 class Heat(msgspec.Struct, frozen=True):
@@ -56,7 +62,7 @@ def carry(table: Table) -> Carried:
     Source: Table 310.16 columns; 110.14(C) for the terminal column; 310.15(B), (B)(2), (C)(1) for the factors, on the
     insulation's own column; 334.80 and 340.80 for cables held to 60 C; 240.4(B) and (D) for the breaker.
     """
-    case, book = table.case, table.case.book
+    case, book = table.case, nec(table.case.book)
     groups, sizes = len(table.breaker_a), len(book.sizes)
     terminal, factored, allowed = (np.zeros((groups, sizes)) for _ in range(3))
     columns: list[int] = []
@@ -133,7 +139,7 @@ def governing_sections(case: Case, each: Floats) -> list[int]:
     total, gone = sum(section.length_m for section in case.sections), 0.0
     for number in sorted(numbers, key=lambda n: float(each[n, middle]))[:-1]:
         gone += case.sections[number].length_m
-        whole = total - gone if case.book.key == "nec-2017" else total
+        whole = total - gone if nec(case.book).facts.short_of_rest else total
         if gone > min(SHORT_M, SHORT_SHARE * whole) + 1e-9:
             break
         numbers.remove(number)
@@ -150,19 +156,19 @@ def terminal_column(case: Case, breaker_a: float) -> int:
 
 
 def _own_column(case: Case, insulation: int, *, wet: bool) -> int:
-    column = int((case.book.wet_c if wet else case.book.dry_c)[insulation])
-    return column if column >= 0 else int(case.book.dry_c[insulation])
+    column = int((nec(case.book).wet_c if wet else nec(case.book).dry_c)[insulation])
+    return column if column >= 0 else int(nec(case.book).dry_c[insulation])
 
 
 def _heat(case: Case, number: int, insulation: int) -> Heat:
-    section, book = case.sections[number], case.book
+    section, book = case.sections[number], nec(case.book)
     if section.method.factor_c is not None:
         column = COLUMNS_C.index(section.method.factor_c)
     else:
         column = _own_column(case, insulation, wet=section.wet)
-    ambient = case.ambient_c(section, book.insulations[insulation])
+    ambient = ambient_c(case, section, book.insulations[insulation])
     factor = float("nan") if ambient is None else float(book.ambient_row(ambient)[column])
-    bundling = 1.0 if section.nipple else book.adjustment(case.current_carrying + section.beside)
+    bundling = 1.0 if section.nipple else book.adjustment(current_carrying(case) + section.beside)
     return Heat(number, COLUMNS_C[column], ambient, factor, bundling)
 
 
@@ -184,20 +190,6 @@ def check_protection(table: Table, carried: Carried) -> Terms:
     """Breaker against the largest that protects the conductor: next standard size up, small conductors (240.4)."""
     most = carried.allowed_breaker_a[table.group, table.hot]
     return Terms(table.breaker_a[table.group], most, sense="most", stepped=True)
-
-
-def size_severity(table: Table, carried: Carried, group: int, size: int) -> str:
-    """Severity of one size with the breaker of a group, whether or not the table has it as a row.
-
-    The worst of its terminals, its heat and what protects it: the very checks of the chosen row.
-
-    Parameters
-    ----------
-    group, size : int
-        Index of the group and of the size in the book.
-    """
-    one = replace(table, group=np.array([group]), hot=np.array([size]))
-    return worst_of(check(one, carried).severity((0,)) for check in (check_conductor, check_heat, check_protection))
 
 
 def check_breaker(table: Table) -> Terms:

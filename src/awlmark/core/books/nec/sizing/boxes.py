@@ -8,13 +8,17 @@ from typing import Final
 import msgspec
 
 from awlmark.core.books import Book
+from awlmark.core.books.nec.edition import clause_of
+from awlmark.core.books.nec.facts import facts_of
 from awlmark.core.books.nec.printed import number, printed
+from awlmark.core.books.nec.sizing.work import worked
 from awlmark.core.circuit.case import Case
 from awlmark.core.circuit.chosen_row import Teller
 from awlmark.core.finding import HOLDS, STOP, UNREAD, Finding, Fix, grade
 from awlmark.core.job.edit import Put
 from awlmark.core.quantities import INCH_M, print_gauge
-from awlmark.core.run.line import WET, Walked
+from awlmark.core.run.box_ends import beyond, wet_box
+from awlmark.core.run.line import Walked
 
 LARGEST_COUNTED: Final = "6"
 """Table 314.16(B) ends here; larger wire goes by the pull-box rule 314.28."""
@@ -25,7 +29,7 @@ OFFERED: Final = ("4 x 1-1/2 square", "4 x 2-1/8 square", "4-11/16 x 1-1/2 squar
 RINGED: Final = " with its ring"
 BY_VOLUME: Final = "by its volume"
 """Name on the list of a box that is chosen by the volume marked in it."""
-PULL_BOX: Final = "as long as 314.28 asks"
+PULL_BOX: Final = f"as long as {clause_of('pull_box_rule')} asks"
 """Name on the list of a box for 4 AWG and larger, whose length its finding tells."""
 LOOP_M: Final = 12 * INCH_M
 """An unbroken loop this long counts twice, twice the 6 in of 300.14: 314.16(B)(1)."""
@@ -83,19 +87,12 @@ def needed_in3(contents: Contents, edition: str) -> float | None:
     if None in grounds:
         return None
     ground = max((each for each in grounds if each is not None), default=0.0)
-    more = max(len(grounds) - 4, 0) if edition != "nec-2017" else 0
-    total += ground * (1 + 0.25 * more)
+    total += ground * (1 + facts_of(edition).more_grounds * max(len(grounds) - 4, 0))
     if contents.clamps:
         total += largest
     if contents.device_size is not None:
         total += 2 * contents.gangs * (allowance_in3(contents.device_size) or 0.0)
     return total
-
-
-def beyond(case: Case, walked: Walked) -> Walked | None:
-    """The leg that goes on behind the end of another; None at the charger."""
-    legs = case.line.legs
-    return legs[walked.number] if walked.number < len(legs) else None
 
 
 def contents_of(case: Case, walked: Walked, size: str, ground: int) -> Contents | None:
@@ -114,7 +111,7 @@ def contents_of(case: Case, walked: Walked, size: str, ground: int) -> Contents 
     """
     if ground < 0:
         return None
-    after = beyond(case, walked) or walked
+    after = beyond(case.line, walked) or walked
     wires = case.hots + case.neutral
     cabled = walked.method.cable or after.method.cable
     # Where cable comes in, or wires are spliced, each wire has two ends in the box; pulled through it counts once,
@@ -131,11 +128,6 @@ def contents_of(case: Case, walked: Walked, size: str, ground: int) -> Contents 
             grounds += [bundle.size] * bundle.count
     device = walked.leg.box_device
     return Contents(tuple(conductors), tuple(grounds), clamps=cabled, device_size=device, loops=loops)
-
-
-def wet_box(walked: Walked, after: Walked | None) -> bool:
-    """Whether the box at the end of a leg stands in the weather."""
-    return walked.place_after in WET or walked.place in WET or (after is not None and after.place in WET)
 
 
 def box_name(case: Case, walked: Walked, size: str, ground: int) -> str:
@@ -183,18 +175,18 @@ def sums_of(contents: Contents) -> tuple[str, ...]:
 
 
 def _box(t: Teller, walked: Walked) -> Finding | None:
-    contents = contents_of(t.case, walked, t.size, int(t.seen.grounds.size[t.row]))
+    contents = contents_of(t.case, walked, t.size, int(worked(t).grounds.size[t.row]))
     needed = None if contents is None else needed_in3(contents, t.case.job.code)
     if contents is None or needed is None:
         return None
     leg = walked.leg
     what = f"The box at leg {walked.number} has to hold {needed:g} in³"
     place = {"at_m": walked.end_m, "where": leg.id, "sums": sums_of(contents)}
-    if wet_box(walked, beyond(t.case, walked)) and leg.box is None and leg.box_in3 is None:
+    if wet_box(walked, beyond(t.case.line, walked)) and leg.box is None and leg.box_in3 is None:
         text = f"{what} and stands in the weather: one marked for wet places, with gasketed cover and rain-tight hubs."
         text += " Read its volume off it."
         return Finding(
-            f"box:{leg.id}", UNREAD, "Box in the weather", text, f"{t.book.title} 314.15, 314.16", needed=needed,
+            f"box:{leg.id}", UNREAD, "Box in the weather", text, t.book.cite("wet_box"), needed=needed,
             unit="in3", ask=f"leg {walked.number} box ", site=True, **place,  # type: ignore[arg-type]
         )  # fmt: skip
     return _judged(f"box:{leg.id}", "Box volume", what, walked, needed, t, place)
@@ -217,7 +209,7 @@ def _judged(
     else:
         text = f"{what}; {name} has {volume:g} in³." if volume is not None else f"{what}; {name} has not."
     return Finding(
-        id=finding_id, severity=severity, title=title, text=text, cite=f"{t.book.title} 314.16", found=volume,
+        id=finding_id, severity=severity, title=title, text=text, cite=t.book.cite("box"), found=volume,
         needed=needed, unit="in3", fixes=fixes if severity != HOLDS else (), ask=ask, **place,  # type: ignore[arg-type]
     )  # fmt: skip
 
@@ -263,7 +255,7 @@ def outlet_box_name(case: Case, size: str, ground: int) -> str:
 
 def _outlet_box(t: Teller) -> Finding | None:
     """The box behind a receptacle, and the plate it asks for."""
-    contents = outlet_contents(t.case, t.size, int(t.seen.grounds.size[t.row]))
+    contents = outlet_contents(t.case, t.size, int(worked(t).grounds.size[t.row]))
     receptacle, legs = t.case.receptacle, t.case.line.legs
     needed = None if contents is None else needed_in3(contents, t.case.job.code)
     if receptacle is None or contents is None or needed is None or not legs:
@@ -277,7 +269,7 @@ def _outlet_box(t: Teller) -> Finding | None:
 def _pigtail_box(t: Teller) -> Finding | None:
     """The unit's own wiring box or the box beside it, where its leads are spliced to the run (314.16, 110.3(B))."""
     size, legs = str(t.case.job.charger.pigtail), t.case.line.legs
-    ground = int(t.seen.grounds.size[t.row])
+    ground = int(worked(t).grounds.size[t.row])
     if ground < 0 or not legs or large(t.book, t.size) or large(t.book, size):
         return None
     wires, grounds = t.case.hots + t.case.neutral, (t.book.sizes[ground], size)

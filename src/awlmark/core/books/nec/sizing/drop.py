@@ -9,13 +9,11 @@ from typing import Final
 import numpy as np
 
 from awlmark.core.arrays import Floats
-from awlmark.core.books.nec.edition import COLUMNS_C, KFT_KM
+from awlmark.core.books.nec.edition import COLUMNS_C, KFT_KM, TABLE_AMBIENT_C, nec
 from awlmark.core.books.nec.printed import number, printed
 from awlmark.core.books.nec.sizing.formulas import drop_v, loop_ohm
 from awlmark.core.circuit.case import Case, Table
 from awlmark.core.circuit.terms import Terms
-from awlmark.core.finding import grade
-from awlmark.core.run.line import TABLE_AMBIENT_C
 
 RISE_75_C: Final = 45.0
 """A wire at its 75 C rating in 30 C air is this much warmer than it; the rise goes with the square of the current."""
@@ -34,7 +32,7 @@ def loop_reactance(case: Case) -> Floats:
 
 
 def _along_run(case: Case, per_km: Callable[[Case, int], Floats]) -> Floats:
-    book = case.book
+    book = nec(case.book)
     total = np.zeros((book.resistance.shape[0], len(book.sizes)))
     for section in case.sections:
         total += loop_ohm(per_km(case, section.number), section.length_m)
@@ -47,7 +45,7 @@ def resistance_per_km(case: Case, section: int) -> Floats:
     ``table 8``: dc at 75 C, stranded, solid where the cable is made so. ``table 9``: ac in the section's raceway.
     ``working``: Table 8 at the temperature that the charging current brings the wire to.
     """
-    book, method = case.book, case.sections[section].method
+    book, method = nec(case.book), case.sections[section].method
     form = case.job.circuit.drop_form
     if form == "table 9":
         resistance, _reactance = table9(book.sizes, case.sections[section].method.around)
@@ -71,7 +69,7 @@ def reactance_per_km(case: Case, section: int) -> Floats:
 def _warmth(case: Case, section: int) -> Floats:
     """Resistance at the working temperature over that at 75 C, shape (M, S)."""
     ambient = case.sections[section].ambient_c
-    rated = case.book.ampacity_a[:, COLUMNS_C.index(75)]
+    rated = nec(case.book).ampacity_a[:, COLUMNS_C.index(75)]
     with np.errstate(divide="ignore", invalid="ignore"):
         rise = RISE_75_C * (case.charge_a / np.where(rated > 0, rated, np.nan)) ** 2
     warm = (TABLE_AMBIENT_C if ambient is None else ambient) + rise
@@ -148,12 +146,6 @@ def drop_volts(table: Table) -> Floats:
     """Volts lost between breaker and charger at the charging current, shape (N,)."""
     volts: Floats = lost_volts(table.case)[table.material[table.group], table.hot]
     return volts
-
-
-def drop_severity(case: Case, percent: float) -> str:
-    """Severity of a drop at the charger [percent], of whatever size: the very check of the chosen row."""
-    limit = case.job.circuit.max_drop_percent
-    return grade(percent, limit, "most", advice=not case.job.local.drop_mandatory)
 
 
 def check_drop(table: Table, lost_v: Floats) -> Terms:

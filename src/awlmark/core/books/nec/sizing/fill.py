@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from typing import Final
+from typing import Any, Final
 
 import msgspec
 import numpy as np
@@ -11,14 +11,17 @@ from msgspec.structs import replace
 
 from awlmark.core.arrays import Flags, Floats, Ints
 from awlmark.core.books import Book
-from awlmark.core.books.nec.edition import FILL_PERCENT, INCH2_MM2, MORE, NIPPLE, ONE, TWO, Method
+from awlmark.core.books.book import Method
+from awlmark.core.books.nec.edition import FILL_PERCENT, INCH2_MM2, MORE, NIPPLE, NIPPLE_M, ONE, TWO, nec
 from awlmark.core.books.nec.sizing.formulas import fill_percent
-from awlmark.core.circuit.case import Table
+from awlmark.core.books.nec.sizing.opening import fill_column
+from awlmark.core.books.rules import Bore
+from awlmark.core.circuit.case import Case, Table
 from awlmark.core.circuit.terms import Terms
 from awlmark.core.errors import InputError
 from awlmark.core.finding import worst_of
 from awlmark.core.job.leg import Bundle
-from awlmark.core.run.line import NIPPLE_M
+from awlmark.core.run.line import Section
 
 JAM_WINDOW: Final = (2.8, 3.2)
 """Bore over diameter at which three equal conductors wedge side by side (Chapter 9 Table 1, note)."""
@@ -54,7 +57,7 @@ def bundle_area(book: Book, bundles: tuple[Bundle, ...]) -> float:
 
 def share_percent(book: Book, method: Method, trade: int | Ints, area_mm2: float | Floats) -> Floats:
     """Share of a raceway that conductors fill [percent]."""
-    share: Floats = 100 * np.asarray(area_mm2) / book.bore_area_mm2[method.raceway, trade]
+    share: Floats = 100 * np.asarray(area_mm2) / nec(book).bore_area_mm2[method.raceway, trade]
     return share
 
 
@@ -87,7 +90,7 @@ def fill_raceways(table: Table, ground: Ints) -> Fills:
     ground : ndarray, shape (N,)
         Size index of each row's ground, insulated like the hots; -1 where unread.
     """
-    case, book = table.case, table.case.book
+    case, book = table.case, nec(table.case.book)
     insulation, metal = table.insulation[table.group], table.material[table.group]
     compact = case.job.circuit.compact & (metal == 1)
     hot_area = np.where(compact, book.compact_area_mm2[insulation, table.hot], book.area_mm2[insulation, table.hot])
@@ -113,7 +116,7 @@ def fill_raceways(table: Table, ground: Ints) -> Fills:
     for section in sections:
         if section.method.cable:
             continue
-        limit = book.fill_mm2[section.method.raceway, case.fill_column(section)]
+        limit = book.fill_mm2[section.method.raceway, fill_column(case, section)]
         here = within(area[:, None], limit[None, :], each=each[:, None], count=count)
         if case.job.local.least_raceway is not None:
             here = here & (np.arange(len(book.trade_sizes)) >= book.trade_sizes.index(case.job.local.least_raceway))
@@ -130,7 +133,7 @@ def check_fill(table: Table, fills: Fills) -> Terms:
 
     Where note 7 lets equal conductors pass the printed share, the share itself is the limit.
     """
-    case, book = table.case, table.case.book
+    case, book = table.case, nec(table.case.book)
     found = np.full(fills.trade.shape, np.nan)
     needed = np.full(fills.trade.shape, np.nan)
     unknown = np.zeros(fills.trade.shape, dtype=bool)
@@ -139,7 +142,7 @@ def check_fill(table: Table, fills: Fills) -> Terms:
         if section.method.cable:
             continue
         number = section.number
-        column = case.fill_column(section)
+        column = fill_column(case, section)
         made = np.isfinite(book.bore_area_mm2[section.method.raceway])
         largest = int(np.flatnonzero(made)[-1])
         trade = np.where(fills.trade[:, number] < 0, largest, fills.trade[:, number])
@@ -159,7 +162,7 @@ def jam_ratio(bore_mm: float, diameter_mm: float) -> float:
 
 def check_jam(table: Table, fills: Fills) -> Terms:
     """Distance of the jam ratio from the middle of its window against the window's half width, shape (N, Z)."""
-    case, book = table.case, table.case.book
+    case, book = table.case, nec(table.case.book)
     found = np.full(fills.trade.shape, np.nan)
     three = fills.equal & (case.conductors + sum(bundle.count for bundle in case.job.circuit.others) == 3)
     compact = case.job.circuit.compact & (table.material[table.group] == 1)
@@ -177,20 +180,32 @@ def check_jam(table: Table, fills: Fills) -> Terms:
     return Terms(away, np.full(found.shape, half), stepped=True, advice=True)
 
 
-def bore_severity(table: Table, fills: Fills, row: int, section: int, trade: int) -> str:
-    """Severity of a row's conductors in one trade size of a section, chosen or not: the worst of fill and jam.
+def judge_bore(table: Table, work: Any, row: int, section: int, trade: int) -> Bore | None:
+    """A row's conductors in one trade size of a section, chosen or not: the checks of fill and jam.
 
     Parameters
     ----------
+    work : NecWork
+        Its fills.
     row, section, trade : int
         Row of the table, number of the section, index of the trade size in the book.
     """
-    at = slice(row, row + 1)
+    fills: Fills = work.fills
+    case, at = table.case, slice(row, row + 1)
     one = replace(table, group=table.group[at], hot=table.hot[at])
     sizes = fills.trade[at].copy()
     sizes[0, section] = trade
     here = Fills(fills.area_mm2[at], fills.equal[at], fills.fits[at], sizes)
-    return worst_of(check(one, here).severity((0, section)) for check in (check_fill, check_jam))
+    fill, jam = check_fill(one, here), check_jam(one, here)
+    method = case.sections[section].method
+    share = float(share_percent(nec(case.book), method, trade, float(fills.area_mm2[row])))
+    severity = worst_of(check.severity((0, section)) for check in (fill, jam))
+    return Bore(share, fill_limit(case, case.sections[section]), severity, JAM_WINDOW)
+
+
+def fill_limit(case: Case, section: Section) -> float:
+    """Share of a section's room that may be filled, Chapter 9 Table 1 [percent]."""
+    return float(FILL_PERCENT[fill_column(case, section)])
 
 
 def judge_fill(
@@ -236,7 +251,8 @@ def judge_fill(
         if bundle.diameter_m is None
     ]
     equal = len(singles) == len(bundles) and len({float(book.area_mm2[at]) for at in singles}) == 1
-    bore, limit = book.bore_area_mm2[method.raceway, trade], book.fill_mm2[method.raceway, column, trade]
+    bores = nec(book)
+    bore, limit = bores.bore_area_mm2[method.raceway, trade], bores.fill_mm2[method.raceway, column, trade]
     each = np.array(area / count if equal else np.nan)
     jam = None
     if equal and count == 3:

@@ -11,7 +11,7 @@ from typing import TypeVar
 import numpy as np
 
 from awlmark.core.arrays import Floats
-from awlmark.core.circuit.case import CONTINUOUS
+from awlmark.core.books.nec.sizing.opening import CONTINUOUS
 
 Number = TypeVar("Number", float, Floats)
 

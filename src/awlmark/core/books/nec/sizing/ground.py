@@ -8,10 +8,10 @@ import msgspec
 import numpy as np
 
 from awlmark.core.arrays import Flags, Floats, Ints
-from awlmark.core.books import Book
+from awlmark.core.books.nec.edition import NecBook, nec
 from awlmark.core.books.nec.sizing.ampacity import Carried
 from awlmark.core.books.nec.sizing.formulas import grown_ground_cmil
-from awlmark.core.circuit.case import Case, Table
+from awlmark.core.circuit.case import Table, factory_ground
 from awlmark.core.circuit.terms import Terms
 
 NEARLY: Final = 0.001
@@ -48,7 +48,7 @@ def size_grounds(table: Table, carried: Carried) -> Grounds:
     (250.122(A)). One that serves other circuits too goes by the largest breaker among them, and only that circuit's
     own hots would cap it (250.122(C)).
     """
-    case, book = table.case, table.case.book
+    case, book = table.case, nec(table.case.book)
     metal = table.material[table.group]
     own = _by_breaker(book, metal, table.breaker_a[table.group])
     shared = np.zeros_like(own)
@@ -85,23 +85,11 @@ def size_grounds(table: Table, carried: Carried) -> Grounds:
     return Grounds(needed, np.asarray(base), np.asarray(size), cable, doubted, np.asarray(as_made))
 
 
-def _by_breaker(book: Book, metal: Ints, breaker_a: Floats) -> Ints:
+def _by_breaker(book: NecBook, metal: Ints, breaker_a: Floats) -> Ints:
     """Ground size index that a breaker asks for, shape of ``breaker_a``; -1 beyond Table 250.122."""
     at = np.searchsorted(book.ground_to_a, breaker_a)
     found = book.ground_size[metal, np.minimum(at, len(book.ground_to_a) - 1)]
     return np.where(at >= len(book.ground_to_a), -1, found)
-
-
-def factory_ground(case: Case, hot: Ints) -> Ints:
-    """Ground size index that the run's cables are made with, shape of ``hot``; -1 where the tables are silent."""
-    book = case.book
-    found = np.full(hot.shape, len(book.sizes))
-    for section in case.sections:
-        if section.method.cable:
-            made = book.cable_ground.get(section.method.key, {})
-            each = np.array([book.size_index(made.get(book.sizes[index], "")) for index in hot])
-            found = np.minimum(found, each)
-    return found
 
 
 def check_ground(table: Table, grounds: Grounds) -> Terms:
@@ -110,7 +98,7 @@ def check_ground(table: Table, grounds: Grounds) -> Terms:
     A factory-made ground that serves the breaker is never broken for want of growth: no such cable is made with a
     larger one, and the inspector decides.
     """
-    book = table.case.book
+    book = nec(table.case.book)
     if table.case.raceway_ground:
         return Terms(np.full(len(table.hot), np.nan), grounds.needed_cmil, stepped=True)
     near = np.where(grounds.as_made, 1.0, NEARLY)

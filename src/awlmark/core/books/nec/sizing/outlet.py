@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import numpy as np
 
+from awlmark.core.books.nec.facts import facts_of
 from awlmark.core.books.nec.printed import printed
-from awlmark.core.circuit.case import CONTINUOUS, Case, Table
+from awlmark.core.books.nec.sizing.opening import CONTINUOUS
+from awlmark.core.circuit.case import Case, Table
 from awlmark.core.circuit.terms import Terms
-from awlmark.core.job.model import EDITIONS, LocalRules
+from awlmark.core.job.model import Job, LocalRules
 from awlmark.core.run.line import WET
+from awlmark.core.shelf import EDITIONS
 
 DUPLEX_A = 15.0
 DUPLEX_ON_A = 20.0
@@ -82,22 +85,26 @@ def gfci_wanted(
     """
     if local.gfci == "always":
         return True
+    facts = facts_of(edition)
     if receptacle:
-        return edition != "nec-2017" or breaker_a <= GFCI_OUTLET_A
-    if local.gfci == "receptacles" or occupancy != "dwelling" or breaker_a > GFCI_OUTLET_A or edition == "nec-2017":
+        return breaker_a <= facts.gfci_receptacle_to_a
+    if local.gfci == "receptacles" or occupancy != "dwelling" or breaker_a > GFCI_OUTLET_A:
         return False
     if place in WET:
-        return True
-    return edition == "nec-2023" and (accessory or (place == "garage" and local.garage_hardwired_gfci))
+        return facts.gfci_outdoors
+    garage = facts.gfci_garage and place == "garage" and local.garage_hardwired_gfci
+    return garage or (facts.gfci_accessory and accessory)
 
 
-def gfci_rows(occupancy: str, local: LocalRules) -> list[tuple[str, ...]]:
+def gfci_rows(job: Job) -> list[tuple[str, ...]]:
     """The whole verdict: edition, how it is connected, where, up to 50 A and above it."""
     rows = []
     for edition in EDITIONS:
         for receptacle in (True, False):
             for place in ("indoor", "garage", "outdoor"):
-                verdicts = [gfci_wanted(edition, occupancy, place, receptacle, amps, local) for amps in (50.0, 60.0)]
+                verdicts = [
+                    gfci_wanted(edition, job.occupancy, place, receptacle, amps, job.local) for amps in (50.0, 60.0)
+                ]
                 connection = "receptacle" if receptacle else "hardwired"
                 told = ("ground-fault" if wanted else "plain" for wanted in verdicts)
                 rows.append((edition.upper().replace("-", " "), connection, place, *told))

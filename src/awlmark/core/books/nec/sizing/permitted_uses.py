@@ -5,20 +5,22 @@ from __future__ import annotations
 import numpy as np
 
 from awlmark.core.books import Book
-from awlmark.core.books.nec.edition import Method
-from awlmark.core.circuit.case import DEFAULT_INSULATION, Case, Table
+from awlmark.core.books.nec.edition import nec
+from awlmark.core.books.nec.sizing.opening import DEFAULT_INSULATION, ROOF_ADDER_C
+from awlmark.core.circuit.case import Case, Table
 from awlmark.core.circuit.terms import Terms
-from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, Finding, Fix
+from awlmark.core.finding import HOLDS, STOP, TIGHT, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.quantities import print_gauge
-from awlmark.core.run.line import ROOF_ADDER_C, Section
+from awlmark.core.run.line import Section
+from awlmark.core.run.method_use import method_edits, use_severity
 
 
 def check_wet(table: Table) -> Terms:
     """Insulation in raceways that count as wet inside (310.10(C), 300.5(B), 300.9), shape (N, Z)."""
     case = table.case
     found = np.full((len(table.group), len(case.sections)), np.nan)
-    allowed = case.book.wet_c[table.insulation[table.group]] >= 0
+    allowed = nec(case.book).wet_c[table.insulation[table.group]] >= 0
     for section in case.sections:
         if section.wet and not section.method.cable:
             found[:, section.number] = allowed
@@ -58,21 +60,6 @@ def made_finding(case: Case, section: Section, size: str, severity: str) -> Find
     )
 
 
-def method_edits(section: Section, method: str | None) -> tuple[Put, ...]:
-    """Edits that give a whole section another wiring method (None: the usual one) and open its trade size."""
-    edits: list[Put] = []
-    for walked in section.legs:
-        edits.append(Put(f"legs[{walked.leg.id}].method", method))
-        if walked.leg.trade_size is not None:
-            edits.append(Put(f"legs[{walked.leg.id}].trade_size", None))
-    return tuple(edits)
-
-
-def conduit_edits(case: Case) -> tuple[Put, ...]:
-    """Edits that put every cable of the run into the raceway usual at its place."""
-    return tuple(edit for section in case.sections if section.method.cable for edit in method_edits(section, None))
-
-
 def wet_finding(case: Case, section: Section, insulation: str, metal: str, severity: str) -> Finding:
     """The wet check of one section in words."""
     dry_only = severity == STOP
@@ -91,12 +78,6 @@ def wet_finding(case: Case, section: Section, insulation: str, metal: str, sever
         where=section.legs[0].leg.id,
         fixes=(Fix(f"{good.upper()} wire", (Put("circuit.insulation", good),)),) if dry_only else (),
     )
-
-
-def use_severity(method: Method, section: Section) -> str:
-    """Whether a wiring method may lie where a section lies: holds, a stop, or a note where it must be listed for it."""
-    use = method.buried if section.buried else method.outdoors if section.wet else "yes"
-    return {"yes": HOLDS, "listed": NOTE, "no": STOP}[use]
 
 
 def place_findings(case: Case) -> list[Finding]:

@@ -7,12 +7,14 @@ import math
 from fractions import Fraction
 from typing import Final
 
-from awlmark.core.books.nec.edition import MORE
-from awlmark.core.books.nec.sizing.boxes import beyond, contents_of, large, needed_in3, sums_of
+from awlmark.core.books.nec.edition import MORE, nec
+from awlmark.core.books.nec.sizing.boxes import contents_of, large, needed_in3, sums_of
+from awlmark.core.books.nec.sizing.work import worked
 from awlmark.core.circuit.chosen_row import Teller
 from awlmark.core.finding import HOLDS, NOTE, STOP, UNREAD, Finding, Fix, grade
 from awlmark.core.job.edit import Put
 from awlmark.core.quantities import INCH_M, draw_trade_size, print_gauge
+from awlmark.core.run.box_ends import beyond
 from awlmark.core.run.line import Walked
 
 STRAIGHT: Final = 8.0
@@ -41,7 +43,7 @@ def tell_pull_boxes(t: Teller) -> list[Finding]:
 
 def _largest_pipe(t: Teller, walked: Walked) -> str | None:
     """Largest raceway that meets at the end of a leg, a cable by the raceway its wires would take; None while open."""
-    sizes = [_pipe_of(t, each) for each in (walked, beyond(t.case, walked)) if each is not None]
+    sizes = [_pipe_of(t, each) for each in (walked, beyond(t.case.line, walked)) if each is not None]
     known = [size for size in sizes if size is not None]
     return max(known, key=_inches) if len(known) == len(sizes) else None
 
@@ -49,10 +51,10 @@ def _largest_pipe(t: Teller, walked: Walked) -> str | None:
 def _pipe_of(t: Teller, walked: Walked) -> str | None:
     if not walked.method.cable:
         section = t.case.line.section_at((walked.start_m + walked.end_m) / 2)
-        trade = -1 if section is None else int(t.seen.fills.trade[t.row, section.number])
+        trade = -1 if section is None else int(worked(t).fills.trade[t.row, section.number])
         return t.book.trade_sizes[trade] if trade >= 0 else None
-    area = float(t.seen.fills.area_mm2[t.row])
-    limits = t.book.fill_mm2[t.book.raceways.index(CABLE_AS), MORE]
+    area = float(worked(t).fills.area_mm2[t.row])
+    limits = nec(t.book).fill_mm2[t.book.raceways.index(CABLE_AS), MORE]
     fits = [size for size, limit in zip(t.book.trade_sizes, limits.tolist(), strict=True) if area <= limit + 1e-6]
     return fits[0] if fits else None
 
@@ -66,7 +68,7 @@ def _inches(trade_size: str) -> float:
 def _pull_box(t: Teller, walked: Walked) -> Finding | None:
     """314.28: eight times the largest raceway for a straight pull, six for an angle or a splice."""
     pipe, long = _largest_pipe(t, walked), walked.leg.box_long_m
-    cite, place = f"{t.book.title} 314.28(A)", {"at_m": walked.end_m, "where": walked.leg.id}
+    cite, place = t.book.cite("pull_box"), {"at_m": walked.end_m, "where": walked.leg.id}
     if pipe is None:
         text = f"{print_gauge(t.size)} at leg {walked.number}: which raceway its box goes by is not known here."
         return Finding(f"box:{walked.leg.id}", UNREAD, "Pull box", text, cite, **place)  # type: ignore[arg-type]
@@ -100,7 +102,7 @@ def _body(t: Teller, walked: Walked) -> Finding | None:
         severity=NOTE,
         title="Conduit body",
         text=_mark_wanted(t.size, pipe or "1"),
-        cite=f"{t.book.title} 314.28(A)(3)",
+        cite=t.book.cite("pull_box_turn"),
         at_m=walked.end_m,
         where=walked.leg.id,
     )
@@ -124,7 +126,7 @@ def _elbow(t: Teller, walked: Walked) -> Finding:
         severity=STOP,
         title="Pull elbow",
         text=f"The pull elbow at leg {walked.number} {why}.",
-        cite=f"{t.book.title} 314.16(C)(3)",
+        cite=t.book.cite("body"),
         at_m=walked.end_m,
         where=walked.leg.id,
         fixes=tuple(fixes),
@@ -133,7 +135,7 @@ def _elbow(t: Teller, walked: Walked) -> Finding:
 
 def _spliced_body(t: Teller, walked: Walked) -> Finding | None:
     """A body holds splices only where a volume is marked on it, and by that volume (314.16(C)(2))."""
-    contents = contents_of(t.case, walked, t.size, int(t.seen.grounds.size[t.row]))
+    contents = contents_of(t.case, walked, t.size, int(worked(t).grounds.size[t.row]))
     if contents is None:
         return None
     needed = needed_in3(contents, t.case.job.code)
@@ -142,7 +144,7 @@ def _spliced_body(t: Teller, walked: Walked) -> Finding | None:
         Fix("Pull through unspliced", (Put(f"legs[{walked.leg.id}].spliced", False),)),
         Fix("A box instead", (Put(f"legs[{walked.leg.id}].end", "box"),)),
     )
-    cite = f"{t.book.title} 314.16(C)(2)"
+    cite = t.book.cite("body_splice")
     place = {"at_m": walked.end_m, "where": walked.leg.id}
     ask = f"leg {walked.number} box "
     if needed is None:
@@ -150,7 +152,7 @@ def _spliced_body(t: Teller, walked: Walked) -> Finding | None:
             f"The volume rule ends at 6 AWG: splices of {print_gauge(t.size)} in the body at leg {walked.number} want "
             "one marked for splices of that gauge. A pull box is the sure way."
         )
-        return Finding(f"body:{walked.leg.id}", UNREAD, "Splice in a body", text, f"{cite}, 314.28(A)", fixes=fixes,
+        return Finding(f"body:{walked.leg.id}", UNREAD, "Splice in a body", text, t.book.cite("body_pull"), fixes=fixes,
                        **place)  # type: ignore[arg-type]  # fmt: skip
     severity = UNREAD if volume is None else grade(volume, needed, "least")
     told = "No volume read off it" if volume is None else f"{volume:g} in³ is marked on it"

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
+from awlmark.core.books.nec.edition import nec
 from awlmark.core.circuit.chosen_row import Teller
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
@@ -27,7 +28,7 @@ def tell_duties(t: Teller) -> list[Finding]:
         name = plain.method.name if plain else "the run"
         fixes = (Fix("Pull a wire ground", (Put("circuit.raceway_ground", False),)),)
         text = f"{name} is no ground: the raceway serves only where it is metal all the way. A wire is pulled."
-        found.append(Finding("raceway-ground", NOTE, "Raceway as ground", text, f"{book.title} 250.118",
+        found.append(Finding("raceway-ground", NOTE, "Raceway as ground", text, book.cite("raceway_ground"),
                              where="line", fixes=fixes))  # fmt: skip
     found += _disconnect(t)
     found += _structure(t)
@@ -36,11 +37,11 @@ def tell_duties(t: Teller) -> list[Finding]:
     raceway = any(not section.method.cable for section in t.case.sections)
     if raceway and book.sizes.index(t.size) >= book.sizes.index(BUSHING_FROM):
         text = "From 4 AWG the raceway's end wants a smooth insulating bushing before the wire is pulled."
-        found.append(Finding("bushing", HOLDS, "Bushings", text, f"{book.title} 300.4(G)", where="panel", at_m=0.0))
+        found.append(Finding("bushing", HOLDS, "Bushings", text, book.cite("bushing"), where="panel", at_m=0.0))
     cabled = any(section.method.cable for section in t.case.sections)
     if cabled and t.case.hots == 2 and not t.case.neutral:
         text = "The cable's white wire is a hot here: mark it black or red for good, at both ends."
-        found.append(Finding("white", HOLDS, "White as a hot", text, f"{book.title} 200.7(C)", where="line"))
+        found.append(Finding("white", HOLDS, "White as a hot", text, book.cite("white"), where="line"))
     return found
 
 
@@ -51,8 +52,8 @@ def _disconnect(t: Teller) -> list[Finding]:
     to_ground = SYSTEMS[t.case.job.supply.system][1]
     if rated <= DISCONNECT_A and to_ground <= DISCONNECT_V:
         return []
-    cite, at_m = f"{book.title} 625.43", t.case.line.length_m
-    plaque = "" if book.key == "nec-2017" else " Out of sight of the unit a plaque there says where it is."
+    cite, at_m = book.cite("disconnect"), t.case.line.length_m
+    plaque = "" if not nec(book).facts.plaque else " Out of sight of the unit a plaque there says where it is."
     if charger.disconnect:
         text = f"A lockable disconnect serves the unit of {rated:g} A; it is on the list.{plaque}"
         return [Finding("disconnect", HOLDS, "Disconnect", text, cite, where="charger", at_m=at_m)]
@@ -68,7 +69,7 @@ def _structure(t: Teller) -> list[Finding]:
     """A second structure, which has a disconnect where the circuit arrives (225.31); a bare post is read both ways."""
     charger, book, line = t.case.job.charger, t.book, t.case.line
     told = {"where": "charger", "at_m": line.length_m}
-    cite = f"{book.title} 225.31"
+    cite = book.cite("building")
     post = bool(line.legs) and line.legs[-1].leg.end == "post"
     post = post or any(pin.fixing == "post" for pin in t.case.job.site.pins if pin.id == t.case.job.site.pin)
     fixes = (Fix("A disconnect where it arrives", (Put("charger.disconnect", True),)),)
@@ -109,7 +110,7 @@ def _aluminium_ground(t: Teller) -> list[Finding]:
         "Some read that as copper only; your inspector decides."
     )
     fixes = (t.copper(),)
-    return [Finding("al-ground", TIGHT, "Aluminium ground outdoors", text, f"{t.book.title} 250.120(B)",
+    return [Finding("al-ground", TIGHT, "Aluminium ground outdoors", text, t.book.cite("al_ground"),
                     where=spots[0].legs[0].leg.id, at_m=spots[0].start_m, fixes=fixes)]  # fmt: skip
 
 
@@ -121,6 +122,6 @@ def _corrosion(t: Teller) -> list[Finding]:
             text = f"{section.method.name} in the earth rusts: wrapped or coated where the soil asks for it."
             article = section.method.place_cite.split(".")[0]
             found.append(Finding(f"rust:{section.number + 1}", NOTE, "Steel in the earth", text,
-                                 f"{t.book.title} 300.6, {article}.10", where=section.legs[0].leg.id,
+                                 f"{t.book.cite('rust')}, {article}.10", where=section.legs[0].leg.id,
                                  at_m=section.start_m))  # fmt: skip
     return found

@@ -6,12 +6,12 @@ import math
 from typing import Final
 
 from awlmark.core.books import Book
-from awlmark.core.books.nec.edition import FILL_PERCENT
+from awlmark.core.books.nec.edition import FILL_PERCENT, NIPPLE_M, nec
 from awlmark.core.circuit.chosen_row import Teller
 from awlmark.core.finding import HOLDS, STOP, TIGHT, UNREAD, Finding, Fix, grade
 from awlmark.core.job.edit import Put
 from awlmark.core.quantities import draw_trade_size, print_length
-from awlmark.core.run.line import NIPPLE_M, Walked
+from awlmark.core.run.line import Walked
 
 
 def sleeve_percent(wide_m: float, bore_area_mm2: float) -> float:
@@ -42,7 +42,7 @@ def sleeve_size(book: Book, walked: Walked, wide_m: float | None) -> str | None:
     if leg.sleeve is None or leg.sleeve_size is not None or wide_m is None:
         return leg.sleeve_size
     method = book.methods[leg.sleeve]
-    areas = book.bore_area_mm2[method.raceway]
+    areas = nec(book).bore_area_mm2[method.raceway]
     for size in book.trade_sizes_of(method):
         if sleeve_percent(wide_m, float(areas[book.trade_sizes.index(size)])) <= sleeve_limit(walked) + 1e-9:
             return size
@@ -66,7 +66,7 @@ def _sleeve(t: Teller, walked: Walked) -> Finding:
     elif size is None:
         severity, text = STOP, f"No {method.name} takes a cable {print_length(wide, t.case.job.units)} wide."
     else:
-        area = float(book.bore_area_mm2[method.raceway, book.trade_sizes.index(size)])
+        area = float(nec(book).bore_area_mm2[method.raceway, book.trade_sizes.index(size)])
         found = sleeve_percent(wide, area)
         pipe = f"{draw_trade_size(size)} {method.name}"
         text = f"The cable fills {found:.1f} % of its {pipe} sleeve; {limit:.0f} % is the most."
@@ -86,7 +86,7 @@ def _sleeve(t: Teller, walked: Walked) -> Finding:
         severity=severity,
         title="Cable in a sleeve",
         text=text,
-        cite=f"{book.title} Chapter 9 Table 1, notes 2, 4, 7 and 9",
+        cite=book.cite("sleeve_fill"),
         found=found,
         needed=limit,
         unit="%",

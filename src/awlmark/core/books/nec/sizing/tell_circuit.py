@@ -7,9 +7,10 @@ from typing import Final
 
 import numpy as np
 
-from awlmark.core.books.nec.edition import COLUMNS_C
+from awlmark.core.books.nec.edition import COLUMNS_C, nec
 from awlmark.core.books.nec.sizing.drop import holds_to_m, lost_volts
-from awlmark.core.circuit.case import CONTINUOUS
+from awlmark.core.books.nec.sizing.opening import CONTINUOUS, current_carrying
+from awlmark.core.books.nec.sizing.work import worked
 from awlmark.core.circuit.chosen_row import Teller
 from awlmark.core.finding import HOLDS, STOP, TIGHT, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
@@ -56,8 +57,8 @@ def tell_breaker(t: Teller) -> Finding:
 
 def tell_conductor(t: Teller) -> Finding:
     """Terminal ampacity against 125 % of the charging current."""
-    found = float(t.seen.carried.terminal_a[t.group, t.hot])
-    column = t.seen.carried.column_c[t.group]
+    found = float(worked(t).carried.terminal_a[t.group, t.hot])
+    column = worked(t).carried.column_c[t.group]
     limited = [s.method for s in t.case.sections if s.limit_c is not None and s.limit_c <= column]
     spare = found - t.need_a
     stop = t.severity("conductor") == STOP
@@ -91,10 +92,10 @@ def tell_conductor(t: Teller) -> Finding:
 def tell_heat(t: Teller) -> Finding:
     """Ampacity after heat and bundling, or the temperature that is missing."""
     severity = t.severity("heat")
-    carried = t.seen.carried
+    carried = worked(t).carried
     heats = carried.heats[t.group]
     factored = float(carried.factored_a[t.group, t.hot])
-    by_column = t.book.ampacity_a[MATERIALS.index(t.metal), :, t.hot]
+    by_column = nec(t.book).ampacity_a[MATERIALS.index(t.metal), :, t.hot]
     if severity == UNREAD:
         missing = next(section for section in t.case.sections if section.ambient_c is None)
         spot = next(walked for walked in missing.legs if walked.ambient_c is None)
@@ -124,7 +125,7 @@ def tell_heat(t: Teller) -> Finding:
             product += f" × {heat.bundling_factor:.2f}"
         sums = [f"{heat.column_c} °C column at {ambient}", f"{product} = {factored:.1f} A"]
         if heat.bundling_factor < 1:
-            sums.append(f"{t.case.current_carrying + section.beside} conductors carry current")
+            sums.append(f"{current_carrying(t.case) + section.beside} conductors carry current")
         hottest = _holds_to_c(t, base * heat.bundling_factor, COLUMNS_C.index(heat.column_c))
         if hottest is not None:
             sums.append(f"holds to air of {print_temperature(hottest, t.case.job.units)}")
@@ -154,7 +155,7 @@ def _holds_to_c(t: Teller, base_a: float, column: int) -> float | None:
     """Hottest air whose factor still leaves the charging current [degC]; None where none does."""
     holds = [
         float(top)
-        for top, factors in zip(t.book.ambient_to_c, t.book.ambient_factor, strict=True)
+        for top, factors in zip(nec(t.book).ambient_to_c, nec(t.book).ambient_factor, strict=True)
         if base_a * float(factors[column]) >= t.case.charge_a - 1e-9
     ]
     return max(holds, default=None)
@@ -162,8 +163,8 @@ def _holds_to_c(t: Teller, base_a: float, column: int) -> float | None:
 
 def tell_protection(t: Teller) -> Finding:
     """Breaker against the largest that protects the wire."""
-    most = float(t.seen.carried.allowed_breaker_a[t.group, t.hot])
-    usable = float(t.seen.carried.usable_a[t.group, t.hot])
+    most = float(worked(t).carried.allowed_breaker_a[t.group, t.hot])
+    usable = float(worked(t).carried.usable_a[t.group, t.hot])
     stop = t.severity("protection") == STOP
     small = most < t.book.next_rating(np.array([usable]))[0] if not np.isnan(usable) else False
     at_least = max(t.need_a, 15.0)
@@ -189,7 +190,7 @@ def tell_protection(t: Teller) -> Finding:
 
 def tell_ground(t: Teller) -> Finding:
     """The ground, and how it grew."""
-    grounds = t.seen.grounds
+    grounds = worked(t).grounds
     if t.case.raceway_ground:
         names = ", ".join(dict.fromkeys(section.method.name for section in t.case.sections))
         return Finding(
@@ -197,7 +198,7 @@ def tell_ground(t: Teller) -> Finding:
             severity=HOLDS,
             title="Raceway as ground",
             text=f"The {names} is the ground: all joints tight, bonding bushings where rings are left.",
-            cite=f"{t.book.title} 250.118",
+            cite=t.book.cite("raceway_ground"),
             where="line",
             fixes=(Fix("Pull a wire ground", (Put("circuit.raceway_ground", False),)),),
         )
@@ -221,17 +222,17 @@ def tell_ground(t: Teller) -> Finding:
     size = t.book.sizes[int(grounds.size[t.row])]
     base = t.book.sizes[int(grounds.base[t.row])]
     needed = float(grounds.needed_cmil[t.row])
-    found = float(t.book.cmil[int(grounds.size[t.row])])
-    least = int(t.seen.carried.smallest[t.group])
+    found = float(nec(t.book).cmil[int(grounds.size[t.row])])
+    least = int(worked(t).carried.smallest[t.group])
     grown = least < t.hot
     shared = t.case.job.circuit.shared_ground_a
     breaker = max(t.breaker_a, shared or 0.0)
     whole = f"a {breaker:g} A breaker asks for {needed:,.0f}."
     sums = [f"{breaker:g} A breaker: {print_gauge(base)}"]
     if shared is not None:
-        sums.append(f"one ground shared, the largest breaker of its circuits counts: {t.book.title} 250.122(C)")
+        sums.append(f"one ground shared, the largest breaker of its circuits counts: {t.book.cite('shared_ground')}")
     if grown:
-        table = t.book.cmil
+        table = nec(t.book).cmil
         sums.append(
             f"{table[t.book.size_index(base)]:,.0f} × {table[t.hot]:,.0f} / {table[least]:,.0f} = {needed:,.0f}"
         )
@@ -249,7 +250,7 @@ def tell_ground(t: Teller) -> Finding:
     else:
         text = f"The ground has {found:,.0f} circular mils; " + (
             f"hots grown from {print_gauge(t.book.sizes[least])} ask for {needed:,.0f}."
-            if grown and needed > t.book.cmil[t.book.size_index(base)] + 1e-6
+            if grown and needed > nec(t.book).cmil[t.book.size_index(base)] + 1e-6
             else whole
         )
     fixes: list[Fix] = []
@@ -266,7 +267,7 @@ def tell_ground(t: Teller) -> Finding:
         severity=severity,
         title="Ground",
         text=text,
-        cite=f"{t.book.title} 250.122(C)" if shared is not None else cite if grown else t.book.cite("ground"),
+        cite=t.book.cite("shared_ground") if shared is not None else cite if grown else t.book.cite("ground"),
         found=found,
         needed=needed,
         unit="cmil",
@@ -284,7 +285,7 @@ def tell_drop(t: Teller) -> Finding:
     length = print_length(case.line.length_m, case.job.units)
     every = lost_volts(case)[MATERIALS.index(t.metal)] / case.volts * 100
     weight = "the rule here" if case.job.local.drop_mandatory else "advice"
-    good = np.flatnonzero((every <= limit + 1e-9) & (t.seen.carried.terminal_a[t.group] > 0))
+    good = np.flatnonzero((every <= limit + 1e-9) & (worked(t).carried.terminal_a[t.group] > 0))
     reach_m = holds_to_m(case, MATERIALS.index(t.metal), t.hot)
     far = print_length(round(reach_m, 1), case.job.units) if reach_m < 1e5 else "any length"
     if case.job.units == "ft" and reach_m < 1e5:

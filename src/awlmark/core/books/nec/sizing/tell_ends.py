@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import numpy as np
 
-from awlmark.core.books.nec.edition import FILL_PERCENT
+from awlmark.core.books.nec.edition import FILL_PERCENT, nec
 from awlmark.core.books.nec.sizing.ampacity import terminal_column
 from awlmark.core.books.nec.sizing.fill import JAM_WINDOW, jam_ratio
+from awlmark.core.books.nec.sizing.opening import CONNECTIONS, LARGE_CIRCUIT_A, fill_column
 from awlmark.core.books.nec.sizing.outlet import needs_gfci, usual_on
-from awlmark.core.circuit.case import CONNECTIONS, LARGE_CIRCUIT_A
+from awlmark.core.books.nec.sizing.work import worked
 from awlmark.core.circuit.chosen_row import Teller
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
@@ -68,16 +69,16 @@ def tell_fill(t: Teller, number: int) -> Finding:
     """Fill of one section."""
     section, terms = t.case.sections[number], t.seen.terms["fill"]
     severity = t.severity("fill", number)
-    trade = int(t.seen.fills.trade[t.row, number])
+    trade = int(worked(t).fills.trade[t.row, number])
     largest = t.book.trade_sizes_of(section.method)[-1]
     size = t.book.trade_sizes[trade] if trade >= 0 else largest
     pipe = f"{draw_trade_size(size)} {section.method.name}"
-    column = t.case.fill_column(section)
+    column = fill_column(t.case, section)
     base = {"id": f"fill:{number + 1}", "title": f"Fill of {pipe}", "cite": t.book.cite("fill")}
     spot = {"at_m": section.start_m, "where": section.legs[0].leg.id}
     if severity == UNREAD:
         text = f"The dimension table is silent on a conductor here; {pipe} can't be judged. Parallel sets "
-        text += "(310.10(G)) are not worked out."
+        text += f"({t.book.clause('parallel')}) are not worked out."
         return Finding(severity=UNREAD, text=text, **base, **spot)  # type: ignore[arg-type]
     found, limit = (float(array[t.row, number]) for array in (terms.found, terms.needed))
     counts = f"{t.case.conductors + sum(b.count for b in t.case.job.circuit.others)} conductors"
@@ -96,6 +97,7 @@ def tell_fill(t: Teller, number: int) -> Finding:
             fixes.append(Fix(f"{draw_trade_size(after)} {section.method.name}", edits))
         if t.case.job.circuit.ground_size is not None:
             fixes.append(Fix("Ground by the rule", (Put("circuit.ground_size", None),)))
+    room = float(nec(t.book).bore_area_mm2[section.method.raceway, t.book.trade_sizes.index(size)])
     return Finding(
         severity=severity,
         text=text,
@@ -104,8 +106,7 @@ def tell_fill(t: Teller, number: int) -> Finding:
         unit="%",
         sense="most",
         sums=(
-            f"{float(t.seen.fills.area_mm2[t.row]) / 645.16:.4f} of "
-            f"{float(t.book.bore_area_mm2[section.method.raceway, t.book.trade_sizes.index(size)]) / 645.16:.3f} in²",
+            f"{float(worked(t).fills.area_mm2[t.row]) / 645.16:.4f} of {room / 645.16:.3f} in²",
             ("limit of a short nipple", "limit for one wire", "limit for two", "limit for three or more")[column],
             f"{limit - found:.1f} % of the bore left" if found <= limit else f"{found - limit:.1f} % too much",
         ),
@@ -116,7 +117,7 @@ def tell_fill(t: Teller, number: int) -> Finding:
 
 
 def _larger_pipe(t: Teller, number: int, trade: int) -> str | None:
-    fits = t.seen.fills.fits[t.row, number]
+    fits = worked(t).fills.fits[t.row, number]
     later = [index for index in np.flatnonzero(fits) if index > trade]
     return t.book.trade_sizes[int(later[0])] if later else None
 
@@ -124,7 +125,7 @@ def _larger_pipe(t: Teller, number: int, trade: int) -> str | None:
 def tell_jam(t: Teller, number: int) -> Finding:
     """Jam ratio of one section."""
     section = t.case.sections[number]
-    trade = int(t.seen.fills.trade[t.row, number])
+    trade = int(worked(t).fills.trade[t.row, number])
     table = t.seen.table
     compact = t.case.job.circuit.compact and t.metal == "al"
     diameters = t.book.compact_diameter_mm if compact else t.book.diameter_mm

@@ -9,10 +9,11 @@ import msgspec
 import numpy as np
 
 from awlmark.core.books import Book
-from awlmark.core.books.nec.edition import COLUMNS_C
+from awlmark.core.books.nec.edition import COLUMNS_C, nec
 from awlmark.core.books.nec.printed import number, printed
 from awlmark.core.books.nec.sizing.ampacity import terminal_column
-from awlmark.core.circuit.case import CONTINUOUS, LARGE_CIRCUIT_A, Case
+from awlmark.core.books.nec.sizing.opening import CONTINUOUS, LARGE_CIRCUIT_A
+from awlmark.core.circuit.case import Case
 from awlmark.core.circuit.chosen_row import Teller
 from awlmark.core.finding import HOLDS, NOTE, STOP, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
@@ -87,7 +88,7 @@ def landings(t: Teller) -> list[Landing]:
 
 def tail_size(case: Case, breaker_a: float) -> str:
     """Gauge of a copper tail behind aluminium: the smallest that carries the load and that the breaker protects."""
-    copper, book = MATERIALS.index("cu"), case.book
+    copper, book = MATERIALS.index("cu"), nec(case.book)
     amps = book.ampacity_a[copper, COLUMNS_C.index(terminal_column(case, breaker_a))]
     protects = np.minimum(book.next_rating(amps), book.small_breaker_a[copper])
     fits = (amps >= CONTINUOUS * case.charge_a - 1e-9) & (protects >= breaker_a - 1e-9)
@@ -102,7 +103,7 @@ def usual_most(book: Book, metal: str, breaker_a: float, takes: tuple[tuple[floa
     (110.14(C)); what is larger goes by its label.
     """
     column = COLUMNS_C.index(60 if breaker_a <= LARGE_CIRCUIT_A else 75)
-    carries = book.ampacity_a[MATERIALS.index(metal), column] >= breaker_a - 1e-9
+    carries = nec(book).ampacity_a[MATERIALS.index(metal), column] >= breaker_a - 1e-9
     at = int(np.argmax(carries)) if carries.any() else len(book.sizes) - 1
     common = next((size for amps, size in takes if breaker_a <= amps + 1e-9), book.sizes[0])
     return book.sizes[max(at, book.size_index(common))]
@@ -117,7 +118,7 @@ def tell_lugs(t: Teller) -> list[Finding]:
             "Aluminium ends in a splice box listed for both metals, with compound; "
             f"{print_gauge(tail_size(t.case, t.breaker_a))} copper goes on to the charger."
         )
-        found.append(Finding("tail", NOTE, "Copper tail", text, f"{book.title} 110.14(B)", where="charger"))
+        found.append(Finding("tail", NOTE, "Copper tail", text, book.cite("splice"), where="charger"))
     if t.metal == "al":
         found += _aluminium_splices(t)
     return found
@@ -127,7 +128,7 @@ def _landing(t: Teller, at: Landing) -> Finding:
     job, book, lug = t.case.job, t.book, at.lug
     told = {"where": at.where, "at_m": at.at_m}
     metal, gauge = METAL_NAMES[at.metal], print_gauge(at.size)
-    cite = f"{book.title} 110.14(A)"
+    cite = book.cite("terminal_metal")
     if at.metal == "al" and lug.copper_only is not False:
         fixes = [t.copper()]
         if at.end != "panel" and not job.circuit.copper_tail:
@@ -158,17 +159,21 @@ def _landing(t: Teller, at: Landing) -> Finding:
             f"Do {at.whose} terminals take {gauge}? Up to {print_gauge(usual)} they do; larger goes by the label, "
             "or by a short piece spliced on."
         )
-        cite = f"{book.title} 110.14(A), 110.3(B)"
+        cite = book.cite("terminal_size")
         return Finding(f"lug:{at.end}", UNREAD, "Terminal not read", text, cite, ask=f"{at.word} ", **told)  # type: ignore[arg-type]
     if lug.torque_lbf_in is not None:
         text = f"Tighten {at.whose} terminals to {lug.torque_lbf_in:g} lbf-in, as their label says."
     else:
         fallback = fallback_torque(at.size)
-        rest = f" Where none is marked, Annex I gives {print_label_torque(fallback, job.units)}." if fallback else ""
+        rest = (
+            f" Where none is marked, {book.clause('annex')} gives {print_label_torque(fallback, job.units)}."
+            if fallback
+            else ""
+        )
         text = f"Torque of {at.whose} terminals: read it off the part, the label wins.{rest}"
     if lug.strip_m is not None:
         text += f" Strip {print_length(lug.strip_m, job.units)}."
-    return Finding(f"lug:{at.end}", HOLDS, "Terminal", text, f"{book.title} 110.14(D)", **told)  # type: ignore[arg-type]
+    return Finding(f"lug:{at.end}", HOLDS, "Terminal", text, book.cite("torque"), **told)  # type: ignore[arg-type]
 
 
 def _aluminium_splices(t: Teller) -> list[Finding]:
@@ -185,7 +190,7 @@ def _aluminium_splices(t: Teller) -> list[Finding]:
         found.append(
             Finding(
                 f"splice:{leg.id}", UNREAD if leg.splice_al is None else STOP, "Aluminium splice", text,
-                f"{t.book.title} 110.14(B)", where=leg.id, at_m=walked.end_m,
+                t.book.cite("splice"), where=leg.id, at_m=walked.end_m,
                 fixes=(Fix("Listed for aluminium", (Put(path, True),)),), ask=f"leg {walked.number} connectors ",
             )
         )  # fmt: skip

@@ -6,7 +6,8 @@ from typing import Any, Final
 
 import numpy as np
 
-from awlmark.core.circuit.case import CONNECTIONS, CONTINUOUS, SMALLEST_BREAKER_A
+from awlmark.core.books.nec.edition import nec
+from awlmark.core.books.nec.sizing.opening import CONNECTIONS, CONTINUOUS, SMALLEST_BREAKER_A
 from awlmark.core.circuit.chosen_row import Teller
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
@@ -37,8 +38,7 @@ def tell_unit(t: Teller) -> list[Finding]:
     ]
 
 
-def _about(t: Teller, kind: str, severity: str, title: str, text: str, clause: str, **more: Any) -> Finding:
-    cite = f"{t.book.title} {clause}" if clause[:1].isdigit() else clause
+def _about(t: Teller, kind: str, severity: str, title: str, text: str, cite: str, **more: Any) -> Finding:
     return Finding(kind, severity, title, text, cite, where="charger", at_m=t.case.line.length_m, **more)
 
 
@@ -51,16 +51,19 @@ def _own_breaker(t: Teller) -> list[Finding]:
     if most is not None and t.breaker_a > most + 1e-9:
         text = f"The unit's instructions allow a breaker of {most:g} A at most; this one is {t.breaker_a:g} A."
         fixes = (Fix("Breaker by the rule", (Put("circuit.breaker_a", None),)),)
-        return [_about(t, "unit-breaker", STOP, "The unit's largest breaker", text, "110.3(B)", found=t.breaker_a,
+        cite = t.book.cite("instructions")
+        return [_about(t, "unit-breaker", STOP, "The unit's largest breaker", text, cite, found=t.breaker_a,
                        needed=most, unit="A", sense="most", fixes=fixes)]  # fmt: skip
     if most is not None:
         text = f"The unit's instructions allow a breaker up to {most:g} A; this one is {t.breaker_a:g} A."
-        return [_about(t, "unit-breaker", HOLDS, "The unit's largest breaker", text, "110.3(B)")]
+        cite = t.book.cite("instructions")
+        return [_about(t, "unit-breaker", HOLDS, "The unit's largest breaker", text, cite)]
     if t.breaker_a <= serves + 1e-9:
         return []
     text = f"{t.breaker_a:g} A is more than a unit of {rated:g} A needs. How large a breaker do its instructions allow?"
     fixes = (Fix("Breaker by the rule", (Put("circuit.breaker_a", None),)),)
-    return [_about(t, "unit-breaker", UNREAD, "The unit's largest breaker", text, "110.3(B)", fixes=fixes,
+    cite = t.book.cite("instructions")
+    return [_about(t, "unit-breaker", UNREAD, "The unit's largest breaker", text, cite, fixes=fixes,
                    ask="unit breaker ")]  # fmt: skip
 
 
@@ -75,7 +78,7 @@ def _setting(t: Teller) -> list[Finding]:
     if not charger.set_by:
         text = f"Who sets the unit to {limit} behind its lock, and when? It stands on the label beside its rating."
         return [_about(t, "set-by", UNREAD, "Who set it", text, cite, ask="set by ", site=True)]
-    if t.book.key == "nec-2017":
+    if not nec(t.book).facts.names_setting:
         text = f"Set to {limit} by {charger.set_by}, locked. The text of 2017 names no adjustable setting: doubtful, "
         text += "your inspector decides."
         return [_about(t, "set-by", TIGHT, "Setting in 2017", text, cite)]
@@ -95,24 +98,27 @@ def _plug(t: Teller) -> list[Finding]:
         its = (Put("charger.plug", config), Put("charger.flexible", True))
         ask = "plug " if charger.plug is None else "unit cord "
         fixes = (Fix(f"{config} on a flexible cord", its),)
-        found.append(_about(t, "plug", UNREAD, "Plug", text, "625.17, 110.3(B)", ask=ask, fixes=fixes, site=True))
+        cite = t.book.cite("plug")
+        found.append(_about(t, "plug", UNREAD, "Plug", text, cite, ask=ask, fixes=fixes, site=True))
     elif charger.plug != config and charger.plug not in TAKES.get(config, ()):
         text = f"A {charger.plug} plug does not go into a {config} outlet, and no adapter may stand between."
         ways: tuple[Fix, ...] = ()
         if charger.plug in CONNECTIONS:
             ways = (Fix(f"{charger.plug} outlet", (Put("charger.connection", charger.plug),)),)
-        found.append(_about(t, "plug", STOP, "Plug", text, "625.17, 110.3(B)", fixes=ways))
+        cite = t.book.cite("plug")
+        found.append(_about(t, "plug", STOP, "Plug", text, cite, fixes=ways))
     if charger.flexible is False:
         text = "Building cable serves as the unit's cord: it is no flexible cord and works itself open."
         fixes = (Fix("A flexible cord made for it", (Put("charger.flexible", True),)),)
-        found.append(_about(t, "cord-kind", STOP, "Cord", text, "400.12, 625.17", fixes=fixes))
+        cite = t.book.cite("cord_kind")
+        found.append(_about(t, "cord-kind", STOP, "Cord", text, cite, fixes=fixes))
     return found
 
 
 def _marks(t: Teller) -> list[Finding]:
     """Listed, and marked for charging without ventilation (625.5 or 625.6, 625.52)."""
     charger = t.case.job.charger
-    clause = "625.6, 625.52" if t.book.key == "nec-2023" else "625.5, 625.52"
+    clause = t.book.cite("unit_marks")
     yes = (Put("charger.listed", True), Put("charger.unvented", True), Put("charger.exports", False))
     if charger.listed is False:
         text = "The unit bears no testing laboratory's mark: it may not be installed."
@@ -136,11 +142,24 @@ def _exports(t: Teller) -> list[Finding]:
     if exports:
         text = "The unit feeds power back: a source of its own, with its own rules for the bus, transfer and marking."
         text += " They are not worked out here; a licensed electrician does."
-        return [_about(t, "exports", UNREAD, "Feeds back", text, "625.48, 705.12")]
+        cite = t.book.cite("source")
+        return [_about(t, "exports", UNREAD, "Feeds back", text, cite)]
     if exports is None and t.case.job.charger.listed is not None:
         text = "Does the unit feed power back from the car? Then it is a source, with rules of its own."
         fixes = (Fix("It only charges", (Put("charger.exports", False),)),)
-        return [_about(t, "exports", UNREAD, "Feeds back", text, "625.48", fixes=fixes, ask="unit exports ", site=True)]
+        return [
+            _about(
+                t,
+                "exports",
+                UNREAD,
+                "Feeds back",
+                text,
+                t.book.cite("exports"),
+                fixes=fixes,
+                ask="unit exports ",
+                site=True,
+            )
+        ]
     return []
 
 
@@ -151,9 +170,11 @@ def _weather(t: Teller) -> list[Finding]:
         return []
     if receptacle.amps > LARGEST_OUTLET_A:
         text = (
-            f"A {receptacle.config} for charging: some texts of 625.44 end at 50 A. Doubtful, your inspector decides."
+            f"A {receptacle.config} for charging: some texts of {t.book.clause('outlet_kind')} end at 50 A. Doubtful, "
+            "your inspector decides."
         )
-        return [_about(t, "outlet-kind", TIGHT, "Kind of outlet", text, "625.44")]
+        cite = t.book.cite("outlet_kind")
+        return [_about(t, "outlet-kind", TIGHT, "Kind of outlet", text, cite)]
     small = receptacle.amps <= 20
     told = []
     if t.case.line.end_place in WET:
@@ -163,7 +184,7 @@ def _weather(t: Teller) -> list[Finding]:
         told.append("with shutters (tamper-resistant)")
     if not told:
         return []
-    clauses = "406.9(B), 406.12" + ("" if t.book.key == "nec-2017" else ", 625.56")
+    clauses = t.book.cite("weather_outlet")
     text = f"The {receptacle.config} is {', and '.join(told)}; so it stands on the list."
     return [_about(t, "outlet-kind", HOLDS, "Kind of outlet", text, clauses)]
 
@@ -181,11 +202,13 @@ def _arc_fault(t: Teller) -> list[Finding]:
             Fix("In such a room", (Put("charger.living", True),)),
             Fix("Not in one", (Put("charger.living", False),)),
         )
-        return [_about(t, "arc-fault", UNREAD, "Arc-fault protection", text, "210.12", fixes=fixes, ask="living ",
+        cite = t.book.cite("arc_fault")
+        return [_about(t, "arc-fault", UNREAD, "Arc-fault protection", text, cite, fixes=fixes, ask="living ",
                        site=True)]  # fmt: skip
     if job.charger.living:
         text = "In a room people live in its breaker guards against arcs and ground faults; so it stands on the list."
-        return [_about(t, "arc-fault", NOTE, "Arc-fault protection", text, "210.12")]
+        cite = t.book.cite("arc_fault")
+        return [_about(t, "arc-fault", NOTE, "Arc-fault protection", text, cite)]
     return []
 
 
@@ -197,11 +220,14 @@ def _guarded(t: Teller) -> list[Finding]:
     if guarded is False:
         text = "A car can drive against it: a post, a curb, another wall, or higher up."
         fixes = (Fix("It is kept from cars", (Put("charger.guarded", True),)),)
-        return [_about(t, "guarded", STOP, "In the way of cars", text, "110.27(B)", stage="place", fixes=fixes)]
+        return [
+            _about(t, "guarded", STOP, "In the way of cars", text, t.book.cite("guarded"), stage="place", fixes=fixes)
+        ]
     if guarded is None:
         text = "Can a car drive against the charger? A post, a curb or its height keeps it away."
         fixes = (Fix("It is kept from cars", (Put("charger.guarded", True),)),)
-        return [_about(t, "guarded", UNREAD, "In the way of cars", text, "110.27(B)", stage="place", fixes=fixes,
+        cite = t.book.cite("guarded")
+        return [_about(t, "guarded", UNREAD, "In the way of cars", text, cite, stage="place", fixes=fixes,
                        ask="unit guarded ", site=True)]  # fmt: skip
     return []
 
@@ -211,4 +237,5 @@ def _cabinet(t: Teller) -> list[Finding]:
     if not t.case.job.charger.cabinet:
         return []
     text = "The metal cabinet is joined to the ground, lets the unit's heat out, and stands the weather it is in."
-    return [_about(t, "cabinet", NOTE, "Cabinet", text, "250.110, 110.3(B)", stage="place")]
+    cite = t.book.cite("cabinet")
+    return [_about(t, "cabinet", NOTE, "Cabinet", text, cite, stage="place")]

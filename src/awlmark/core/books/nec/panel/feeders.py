@@ -6,26 +6,24 @@ from typing import Any, Final
 
 import numpy as np
 
-from awlmark.core.books import Book
-from awlmark.core.books.nec.edition import COLUMNS_C
+from awlmark.core.books.nec.edition import COLUMNS_C, NecBook, nec
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import MATERIALS, Job
-from awlmark.core.job.supply import Board
+from awlmark.core.job.supply import RACEWAY, Board
 from awlmark.core.names import METAL_NAMES
-from awlmark.core.panel.buses import path_of
+from awlmark.core.panel.bus import Supplied, path_of
 from awlmark.core.quantities import print_amps, print_gauge
 
 LARGE_A: Final = 100.0
 """Terminals above this are 75 C ones without a marking, 110.14(C)."""
-RACEWAY: Final = "raceway"
-"""What is typed where the metal raceway is the feeder's ground."""
 OUTBUILDING_A: Final = 60.0
 """Least disconnect of a building with more than two circuits, 225.39(D) [A]."""
 
 
-def feeder_findings(job: Job, book: Book) -> list[Finding]:
+def feeder_findings(supplied: Supplied) -> list[Finding]:
     """Every feeder between the service and the circuit's own panel."""
+    job, book = supplied.job, nec(supplied.book)
     found: list[Finding] = []
     for board_id in reversed(path_of(job, job.supply.board)):
         board = next(board for board in job.boards if board.id == board_id)
@@ -39,7 +37,7 @@ def _about(board: Board, kind: str, severity: str, title: str, text: str, cite: 
     return Finding(f"{kind}:{board.id}", severity, title, text, cite, where="panel", at_m=0.0, stage="panel", **more)
 
 
-def carries(board: Board, book: Book, column_c: int) -> float:
+def carries(board: Board, book: NecBook, column_c: int) -> float:
     """Ampacity of a feeder's conductors in one terminal column [A]; 0 while its gauge is unread."""
     if board.feeder_size is None:
         return 0.0
@@ -47,7 +45,7 @@ def carries(board: Board, book: Book, column_c: int) -> float:
     return float(book.ampacity_a[metal, COLUMNS_C.index(column_c), size])
 
 
-def protects_a(board: Board, book: Book, column_c: int) -> float:
+def protects_a(board: Board, book: NecBook, column_c: int) -> float:
     """Largest breaker that protects a feeder's conductors in one terminal column [A] (240.4(B), (D))."""
     if board.feeder_size is None:
         return 0.0
@@ -56,8 +54,8 @@ def protects_a(board: Board, book: Book, column_c: int) -> float:
     return min(float(book.next_rating(np.array([usable]))[0]), float(book.small_breaker_a[metal, size]))
 
 
-def _wire(job: Job, board: Board, book: Book) -> list[Finding]:
-    cite, ask = f"{book.title} 240.4, 215.2", f"feeder {board.name} "
+def _wire(job: Job, board: Board, book: NecBook) -> list[Finding]:
+    cite, ask = book.cite("feeder"), f"feeder {board.name} "
     if board.feeder_size is None or board.feeder_length_m is None:
         lacks = [
             name for name, value in (("wire", board.feeder_size), ("length", board.feeder_length_m)) if value is None
@@ -82,12 +80,12 @@ def _wire(job: Job, board: Board, book: Book) -> list[Finding]:
     text = f"{wire} carries {print_amps(amps)} at {column} °C; the {board.feeder_a:g} A breaker protects it."
     if cold and column == 75 and board.feeder_a > protects_a(board, book, 60) + 1e-9:
         text += " That wants 75 °C at both its ends: read the lugs."
-        return [_about(board, "feeder", NOTE, "Feeder wire", text, f"{cite}, 110.14(C)")]
+        return [_about(board, "feeder", NOTE, "Feeder wire", text, f"{cite}, {book.clause('terminals')}")]
     return [_about(board, "feeder", HOLDS, "Feeder wire", text, cite)]
 
 
-def _ground(board: Board, book: Book) -> list[Finding]:
-    cite = f"{book.title} 250.122"
+def _ground(board: Board, book: NecBook) -> list[Finding]:
+    cite = book.cite("ground_table")
     if board.feeder_ground is None:
         text = f"Which ground comes with the feeder of {board.name}: a wire of what gauge, or the metal raceway?"
         fixes = (Fix("The metal raceway", (Put(f"boards[{board.id}].feeder_ground", RACEWAY),)),)
@@ -105,7 +103,7 @@ def _ground(board: Board, book: Book) -> list[Finding]:
     return [_about(board, "feeder-ground", HOLDS if enough else STOP, "Feeder's ground", told, cite)]
 
 
-def _building(board: Board, book: Book) -> list[Finding]:
+def _building(board: Board, book: NecBook) -> list[Finding]:
     """A building of its own: disconnect, electrode, rating (225.31, 225.39, 250.32)."""
     path = f"boards[{board.id}]"
     if board.outbuilding is None:
@@ -114,19 +112,19 @@ def _building(board: Board, book: Book) -> list[Finding]:
             Fix("In the same one", (Put(f"{path}.outbuilding", False),)),
             Fix("In another one", (Put(f"{path}.outbuilding", True),)),
         )
-        cite, ask = f"{book.title} 225.31, 250.32", f"feeder {board.name} building "
+        cite, ask = book.cite("feeder_building"), f"feeder {board.name} building "
         return [_about(board, "building", UNREAD, "Another building", text, cite, fixes=fixes, ask=ask, site=True)]
     if not board.outbuilding:
         return []
     found = []
     for kind, value, clause, question, missing in (
-        ("disconnect", board.disconnect, "225.31", "Is there a disconnect where its feeder arrives?",
+        ("disconnect", board.disconnect, "building", "Is there a disconnect where its feeder arrives?",
          "no disconnect stands where its feeder arrives"),
-        ("electrode", board.electrode, "250.32(A)", "Has it a grounding electrode of its own, joined to the panel?",
+        ("electrode", board.electrode, "electrode", "Has it a grounding electrode of its own, joined to the panel?",
          "it has no grounding electrode of its own"),
     ):  # fmt: skip
         there = (Fix(f"It has a{'n' if kind == 'electrode' else ''} {kind}", (Put(f"{path}.{kind}", True),)),)
-        cite = f"{book.title} {clause}"
+        cite = book.cite(clause)
         if value is None:
             ask = f"feeder {board.name} {kind} "
             text = f"The building of {board.name}: {question}"
@@ -137,5 +135,5 @@ def _building(board: Board, book: Book) -> list[Finding]:
     if board.feeder_a is not None and board.feeder_a < OUTBUILDING_A:
         own = f"its feeder is {board.feeder_a:g} A"
         text = f"A building with more than two circuits has a disconnect of 60 A at least; {own}."
-        found.append(_about(board, "building", TIGHT, "Rating of the building", text, f"{book.title} 225.39"))
+        found.append(_about(board, "building", TIGHT, "Rating of the building", text, book.cite("building_rating")))
     return found

@@ -7,44 +7,33 @@ from typing import Any, Final
 import msgspec
 
 from awlmark.core.books import Book
+from awlmark.core.books.nec.edition import nec
+from awlmark.core.books.nec.facts import facts_of
+from awlmark.core.books.nec.panel.buses import WAYS, count_buses, share_edits, sharing_loads
 from awlmark.core.finding import HOLDS, LOWER, NOTE, STOP, TIGHT, UNREAD, Finding, Fix, grade
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import SETTINGS_A, Job
 from awlmark.core.job.supply import Load
-from awlmark.core.panel.buses import (
-    LEAST_CHARGE_A,
-    Bus,
-    count_buses,
-    management_words,
-    path_of,
-    share_edits,
-    sharing_loads,
-)
+from awlmark.core.panel.bus import LEAST_CHARGE_A, Bus, Supplied, path_of
 from awlmark.core.quantities import print_amps
 
 LEAST_OPTIONAL_A: Final = 100.0
 """Smallest service that 220.82 may be used on [A]."""
-PLUG_IN_A: Final = 16.0
-"""From 2020 a charger up to this and 120 V may share a circuit (625.40) [A]."""
 
 
-def bus_findings(job: Job, found: tuple[Bus, ...], charge_a: float, volts: float, book: Book) -> list[Finding]:
+def bus_findings(supplied: Supplied) -> list[Finding]:
     """Each bus against its rating; what is over offers a lower setting, management and another panel.
 
     Parameters
     ----------
-    job : Job
-        Service, boards, loads.
-    found : tuple of Bus
-        From :func:`awlmark.core.panel.buses.buses`; empty while nothing is entered.
-    charge_a, volts : float
-        Charging current that counts [A]; between the legs [V].
-    book : Book
-        For the edition's name.
+    supplied : Supplied
+        Service, boards, loads, with every bus counted.
     """
+    job, book, found = supplied.job, supplied.book, supplied.buses
+    charge_a, volts = supplied.charge_a, supplied.volts
     if not found:
         text = "Nothing of the supply is entered: the service, its other loads, the floor area of a dwelling."
-        return [_about("demand:service", UNREAD, "Demand not asked", text, f"{book.title} 220.82",
+        return [_about("demand:service", UNREAD, "Demand not asked", text, book.cite("demand"),
                        ask="service " if job.supply.service_a is None else "load ", site=True)]  # fmt: skip
     told = [_bus(job, bus, found, charge_a, volts, book) for bus in found]
     told += _method(job, book)
@@ -61,11 +50,11 @@ def _about(finding_id: str, severity: str, title: str, text: str, cite: str, **m
     return Finding(finding_id, severity, title, text, cite, where="panel", stage="panel", **more)
 
 
-def _clause(bus: Bus) -> str:
+def _rule(bus: Bus) -> str:
     if bus.id != "service":
-        return "215.2"
-    known = {"measured": "220.87", "standard": "220.40", "connected": "220.40, 230.42(A)", "existing": "220.83"}
-    return known.get(bus.sheet.method, "220.82")
+        return "demand_feeder"
+    special = ("measured", "standard", "connected", "existing")
+    return f"demand_{bus.sheet.method}" if bus.sheet.method in special else "demand"
 
 
 def _missing(job: Job, bus: Bus) -> tuple[str, str] | None:
@@ -88,7 +77,7 @@ def _missing(job: Job, bus: Bus) -> tuple[str, str] | None:
 
 
 def _bus(job: Job, bus: Bus, found: tuple[Bus, ...], charge_a: float, volts: float, book: Book) -> Finding:
-    cite = f"{book.title} {_clause(bus)}"
+    cite = book.cite(_rule(bus))
     what = "The service" if bus.id == "service" else f"The feeder of {bus.name}"
     if bus.rating_a is None:
         text = f"{what} has no rating read. It has to carry {print_amps(bus.needed_a)} with the charger."
@@ -132,9 +121,9 @@ def _method(job: Job, book: Book) -> list[Finding]:
     text = f"The optional method is for services of 100 A and more; this one is {service:g} A."
     fixes = (
         Fix("Standard method", (Put("demand.method", "standard"),)),
-        Fix("The dwelling stands already: 220.83", (Put("demand.method", "existing"),)),
+        Fix(f"The dwelling stands already: {book.clause('demand_existing')}", (Put("demand.method", "existing"),)),
     )
-    return [_about("demand-method", STOP, "Method of the demand", text, f"{book.title} 220.82(A)", fixes=fixes)]
+    return [_about("demand-method", STOP, "Method of the demand", text, book.cite("demand_optional"), fixes=fixes)]
 
 
 def _kinds(job: Job, book: Book) -> list[Finding]:
@@ -145,27 +134,29 @@ def _kinds(job: Job, book: Book) -> list[Finding]:
     names = ", ".join(f"{load.name} as {load.kind}" for load in guessed[:4]) + (" and more" if len(guessed) > 4 else "")
     text = f"Guessed from its name: {names}. What it is decides what it counts as."
     fixes = (Fix("They are so", tuple(Put(f"loads[{load.id}].guessed", False) for load in guessed)),)
-    return [_about("load-kinds", UNREAD, "Kind of load", text, f"{book.title} Article 220", fixes=fixes,
+    return [_about("load-kinds", UNREAD, "Kind of load", text, book.cite("demand_kinds"), fixes=fixes,
                    ask=f"kind {guessed[0].name} ", site=True)]  # fmt: skip
 
 
 def _shared(load: Load, charge_a: float, volts: float, book: Book) -> Finding:
     """The charger on a circuit that serves something else: an individual branch circuit is the rule (625.40)."""
-    words = management_words("shared", load=load.name.lower())
-    small = charge_a <= PLUG_IN_A and volts <= 125 and book.key != "nec-2017"
+    words = WAYS.words("shared", load=load.name.lower())
+    small = volts <= 125 and charge_a <= nec(book).facts.shared_to_a
     if small:
         text = f"{load.name} and charger run one at a time. Fit the switching unit, label it, test it both ways."
-        return _about("sharing", NOTE, "Shared circuit", text, f"{book.title} 220.60, 750.30", sums=words)
+        return _about("sharing", NOTE, "Shared circuit", text, book.cite("shared_small"), sums=words)
     cite = book.cite("separate")
     apart = Fix("A circuit of its own", (Put("demand.shares", ""),))
-    if book.key == "nec-2017":
+    if not nec(book).facts.shared_managed:
         text = f"A charger stands on a branch circuit of its own; {load.name} may not be on it."
         return _about("sharing", STOP, "Shared circuit", text, cite, sums=words, fixes=(apart,))
     text = (
         f"A charger above 16 A stands on a branch circuit of its own. With {load.name} on it only a switching unit "
         "that is listed as energy management may be read as an exception: your inspector decides."
     )
-    return _about("sharing", TIGHT, "Shared circuit", text, f"{cite}, 750.30", sums=words, fixes=(apart,))
+    return _about(
+        "sharing", TIGHT, "Shared circuit", text, f"{cite}, {book.clause('management')}", sums=words, fixes=(apart,)
+    )
 
 
 def _ways_out(job: Job, found: tuple[Bus, ...], charge_a: float, volts: float) -> tuple[Fix, ...]:
@@ -189,7 +180,7 @@ def _ways_out(job: Job, found: tuple[Bus, ...], charge_a: float, volts: float) -
             name = next((one.name for one in job.boards if one.id == board), "service panel")
             fixes.append(Fix(f"From the {name}", (Put("supply.board", board),)))
             break
-    for load in sharing_loads(job, volts)[:1] if job.code != "nec-2017" else ():
+    for load in sharing_loads(job, volts)[:1] if facts_of(job.code).shared_managed else ():
         shared = share_edits(job, load, charge_a)
         if shared is not None and not job.demand.shares:
             fixes.append(Fix(f"Share the {load.name.lower()} circuit", shared))
@@ -202,12 +193,12 @@ def _management(job: Job, found: tuple[Bus, ...], charge_a: float, volts: float,
     sensed = next((bus for bus in found if bus.set_point_a is not None), None)
     if sensed is None or sensed.set_point_a is None:
         text = "Management holds a bus whose rating nobody has read: type it first."
-        return [_about("management", UNREAD, "Load management", text, f"{book.title} 750.30", site=True)]
+        return [_about("management", UNREAD, "Load management", text, book.cite("management"), site=True)]
     left = found[-1].sheet.charger_va / volts
     pauses = left < LEAST_CHARGE_A
-    cite = f"{book.title} 625.42, 750.30" + (", 220.70" if book.key == "nec-2023" else "")
+    cite = book.cite("managed")
     where = "the service" if sensed.id == "service" else f"the feeder of {sensed.name}"
-    words = management_words("sensors", set_point=f"{sensed.set_point_a:g}", bus=where)
+    words = WAYS.words("sensors", set_point=f"{sensed.set_point_a:g}", bus=where)
     told = [
         _about(
             "management", TIGHT if left < charge_a - 1e-6 else HOLDS, "Load management",

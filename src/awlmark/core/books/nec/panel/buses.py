@@ -7,56 +7,22 @@ from typing import Final
 import msgspec
 
 from awlmark.core.books import Book
+from awlmark.core.books.nec.facts import facts_of
+from awlmark.core.books.nec.panel.demand import CONTINUOUS_EXTRA, charger_va, feeder_sheet, service_sheet
 from awlmark.core.books.nec.printed import printed
 from awlmark.core.finding import Finding, grade
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import MATERIALS, SETTINGS_A, Job
+from awlmark.core.job.model import SETTINGS_A, Job
 from awlmark.core.job.supply import Board, Load
-from awlmark.core.panel.demand import CONTINUOUS_EXTRA, Sheet, charger_va, feeder_sheet, service_sheet
+from awlmark.core.panel.bus import Bus, Sheet, Ways, path_of, wire_ohm
 from awlmark.core.panel.leg_balance import breaker_of
 from awlmark.core.panel.rearrange import cells
 
-SET_POINT_SHARE: Final = 0.8
-"""From 2023 a set point counts as continuous load: it is this share of its bus at most (220.70)."""
 SHARING_KINDS: Final = ("fixed", "range", "dryer")
 """Loads that bear waiting; motors, heat and cooling do not."""
 HEAVY_A: Final = 5.0
 """Loads below this are not worth taking turns with."""
 WHOLE_DROP_PERCENT: Final = 5.0
-LEAST_CHARGE_A: Final = 6.0
-"""Below this a car does not charge; common practice."""
-
-
-class Bus(msgspec.Struct, frozen=True):
-    """One bus on the way from the meter to the charger."""
-
-    id: str
-    """``service`` or the board's id."""
-    name: str
-    rating_a: float | None
-    """Its breaker; None while unread."""
-    sheet: Sheet
-    needed_a: float
-    """What has to be carried, the charger's continuous quarter with it on a feeder [A]."""
-    others_a: float
-    """Without the charger [A]."""
-    set_point_a: float | None = None
-    """What current sensors on it hold it to [A]; None where none stand on it."""
-
-    @property
-    def spare_a(self) -> float | None:
-        """Left with the charger on [A]; negative when it is over."""
-        return None if self.rating_a is None else self.rating_a - self.needed_a
-
-
-def path_of(job: Job, board: str) -> list[str]:
-    """Boards from one back to the service panel, itself first."""
-    feeds = {one.id: one.fed_by for one in job.boards}
-    found = []
-    while board:
-        found.append(board)
-        board = feeds[board]
-    return found
 
 
 def set_point(job: Job, rating_a: float | None) -> float | None:
@@ -66,7 +32,7 @@ def set_point(job: Job, rating_a: float | None) -> float | None:
     """
     if rating_a is None:
         return None
-    most = rating_a * (SET_POINT_SHARE if job.code == "nec-2023" else 1.0)
+    most = rating_a * facts_of(job.code).set_point_share
     return most if job.demand.set_point_a is None else min(job.demand.set_point_a, most)
 
 
@@ -130,7 +96,7 @@ def buses(job: Job, charge_a: float, volts: float) -> tuple[Bus, ...]:
     for bus in held:
         if bus.id == at:
             # The sensors hold all of it to the set point; a continuous one takes a quarter more of the rating.
-            needed = max(point / (SET_POINT_SHARE if job.code == "nec-2023" else 1.0), bus.others_a)
+            needed = max(point / facts_of(job.code).set_point_share, bus.others_a)
             bus = msgspec.structs.replace(bus, needed_a=needed, set_point_a=point)
         found.append(bus)
     return tuple(found)
@@ -185,7 +151,7 @@ def _sensed(job: Job, charge_a: float, volts: float) -> tuple[str, float, float]
         if bus.sheet.method == "measured":
             others = job.demand.measured_a or 0.0
         # Before 2023 the charger's own quarter counts where the bus has to carry it.
-        quarter = job.code != "nec-2023" and (bus.id != "service" or job.occupancy != "dwelling")
+        quarter = facts_of(job.code).set_point_share == 1 and (bus.id != "service" or job.occupancy != "dwelling")
         found.append(((most - others) / (1 + CONTINUOUS_EXTRA * quarter), bus.id, others))
     if not found:
         return None
@@ -200,20 +166,6 @@ def _board(job: Job, board_id: str) -> Board:
     return next(board for board in job.boards if board.id == board_id)
 
 
-def feeder_ohm(job: Job, book: Book) -> float:
-    """One conductor of every feeder on the way together, Table 8 at 75 C [ohm]; those not read count as nothing."""
-    boards = {board.id: board for board in job.boards}
-    return sum(_wire_ohm(boards[its_id], book) or 0.0 for its_id in path_of(job, job.supply.board))
-
-
-def _wire_ohm(board: Board, book: Book) -> float | None:
-    """One conductor of a board's feeder, Table 8 at 75 C [ohm]; None while its length or gauge is not read."""
-    if board.feeder_length_m is None or board.feeder_size is None:
-        return None
-    metal, size = MATERIALS.index(board.feeder_material), book.size_index(board.feeder_size)
-    return float(book.resistance[metal, 0, size]) * board.feeder_length_m / 1000
-
-
 def feeder_drop_percent(job: Job, found: tuple[Bus, ...], volts: float, book: Book) -> float | None:
     """Drop of all feeders on the way at what they carry, charger whole [percent]; None while one is not read.
 
@@ -222,7 +174,7 @@ def feeder_drop_percent(job: Job, found: tuple[Bus, ...], volts: float, book: Bo
     total = 0.0
     for bus in found[1:]:
         board = next(board for board in job.boards if board.id == bus.id)
-        ohm = _wire_ohm(board, book)
+        ohm = wire_ohm(board, book)
         if ohm is None:
             return None
         total += 100 * 2 * bus.sheet.total_va / volts * ohm / volts
@@ -242,7 +194,7 @@ def whole_drop_finding(
         severity=grade(whole, WHOLE_DROP_PERCENT, "most", advice=True),
         title="Drop from the service",
         text=f"Feeder {feeders:.2f} % and branch {branch_percent:.2f} % make {whole:.2f} %; 5 % is advice for both.",
-        cite=f"{book.title} 215.2 note",
+        cite=book.cite("drop_whole"),
         found=whole,
         needed=WHOLE_DROP_PERCENT,
         unit="%",
@@ -253,7 +205,5 @@ def whole_drop_finding(
     return [finding]
 
 
-def management_words(way: str, **words: str) -> tuple[str, ...]:
-    """Label and commissioning test of a way of managing, from the shipped table."""
-    row = next(row for row in printed("load_management").rows if row["way"] == way)
-    return (f"Label: {row['label'].format(**words)}", f"Test: {row['test'].format(**words)}")
+WAYS: Final = Ways(set_point, sharing_loads, share_edits, {row["way"]: row for row in printed("load_management").rows})
+"""From the shipped table."""

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Final
 
-import msgspec
-
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT
-from awlmark.core.prove.expect import RANGE_A
+from awlmark.core.prove.meaning import Meaning
+from awlmark.core.prove.test import RANGE_A
+from awlmark.core.solve.design import Design
 
 ADRIFT_V: Final = 15.0
 """So far from 120 V, or from one another, legs of one supply do not drift by load alone; common practice."""
@@ -15,16 +16,6 @@ NEAR: Final = 0.04
 """Share of the nominal volts within which a reading counts as that value."""
 UNEVEN_V: Final = 3.0
 """Between the two legs this and more is worth a note; common practice."""
-
-
-class Meaning(msgspec.Struct, frozen=True):
-    """What readings point at."""
-
-    severity: str
-    title: str
-    text: str
-    do: str = ""
-    """What to do next."""
 
 
 def pattern(one_two: float, one_n: float, two_n: float, ref: str = "neutral", nominal_v: float = 240.0) -> Meaning:
@@ -119,3 +110,32 @@ def ground_open(one_two: float, one_g: float, two_g: float) -> Meaning | None:
         return Meaning(STOP, "Ground is open", "Full volts between the hots, about none from hot to ground.",
                        "Do not charge. Follow the ground from the bar.")  # fmt: skip
     return None
+
+
+def read_volts(design: Design, value: Callable[[str], float | None]) -> list[Meaning]:
+    """What the volts read without load mean, at both ends.
+
+    Parameters
+    ----------
+    value : callable
+        The latest reading of a test by its key; None where there is none.
+    """
+    found: list[Meaning] = []
+    made = design.circuit
+    nominal = made.volts if made is not None else 240.0
+    for end in ("panel", "charger"):
+        one_two, one_n, two_n = (value(f"{end} {pair}") for pair in ("1-2", "1-N", "2-N"))
+        if made is not None and made.hots == 1:
+            found += [] if one_n is None else [pattern_one(one_n, value(f"{end} 1-G"))]
+            continue
+        if one_two is not None and one_n is not None and two_n is not None:
+            found.append(pattern(one_two, one_n, two_n, nominal_v=nominal))
+        one_g, two_g = value(f"{end} 1-G"), value(f"{end} 2-G")
+        if one_two is not None and one_g is not None and two_g is not None:
+            opened = ground_open(one_two, one_g, two_g)
+            found += [opened] if opened else []
+            if one_n is None or two_n is None:
+                # Without a neutral to read to, the ground tells the same faults.
+                told = pattern(one_two, one_g, two_g, "ground", nominal)
+                found += [told] if opened is None or told.severity != STOP else []
+    return found

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterator
 from typing import Final
 
@@ -13,14 +12,13 @@ from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.quantities import INCH_M, print_length
+from awlmark.core.run.framing import in_framing, nail_plates, studs_crossed
 from awlmark.core.run.leg_finding import about_leg, legs_text, named
 from awlmark.core.run.line import Line, Section, Walked
 from awlmark.core.run.trench import risers
 
 EDGE_M: Final = 1.25 * INCH_M
 """Nearer to the face of the framing than this wants a steel plate, 300.4(A), (D)."""
-STUD_M: Final = 16 * INCH_M
-"""Framing on its centres, and the length of a plate along it; common practice."""
 CEILING_M: Final = 2.1
 """A level leg this high lies overhead, out of the way of blows; common practice."""
 
@@ -28,26 +26,6 @@ CEILING_M: Final = 2.1
 def guarded(walked: Walked, book: Book) -> bool:
     """Whether a cable leg lies in a sleeve that a blow does not get through, 334.15(B)."""
     return walked.leg.sleeve is not None and book.methods[walked.leg.sleeve].guards
-
-
-def in_framing(walked: Walked) -> bool:
-    """Whether a leg lies within framing that nails may reach."""
-    return walked.leg.mount == "inside" and not walked.crosses and walked.place != "buried"
-
-
-def studs_crossed(walked: Walked) -> int:
-    """Studs or joists that a leg inside the framing is bored through."""
-    if not in_framing(walked) or walked.heading[2] != 0:
-        return 0
-    return math.floor(walked.leg.length_m / STUD_M + 1e-9)
-
-
-def nail_plates(walked: Walked) -> int:
-    """Steel plates a leg wants: one a stud bored too near its edge, end to end along a stud it runs beside."""
-    near = walked.leg.edge_m is not None and walked.leg.edge_m < EDGE_M - 1e-9
-    if not near or not walked.method.soft or not in_framing(walked):
-        return 0
-    return studs_crossed(walked) if walked.heading[2] == 0 else math.ceil(walked.leg.length_m / STUD_M - 1e-9)
 
 
 def guard_findings(job: Job, line: Line, book: Book) -> list[Finding]:
@@ -78,7 +56,7 @@ def guard_findings(job: Job, line: Line, book: Book) -> list[Finding]:
     for walked in line.legs:
         if walked.leg.sun and walked.place in ("outdoor", "roof") and not walked.method.sun:
             text = f"{named(walked).capitalize()} lies in the sun: only {walked.method.name} marked sunlight resistant."
-            found.append(about_leg(walked, "sun", NOTE, "In the sun", text, f"{book.title} 310.10(D)"))
+            found.append(about_leg(walked, "sun", NOTE, "In the sun", text, book.cite("sun")))
     return found
 
 
@@ -106,7 +84,7 @@ def _thin(walked: Walked, book: Book) -> Iterator[Finding]:
     edits = (Put(f"legs[{walked.leg.id}].method", stronger.key), Put(f"legs[{walked.leg.id}].trade_size", None))
     fixes = (Fix(f"{stronger.name} there", edits),)
     yield about_leg(
-        walked, "hit", STOP, "Can be hit", text, f"{book.title} 300.4, {walked.method.hit_cite}", fixes=fixes
+        walked, "hit", STOP, "Can be hit", text, f"{book.cite('hit')}, {walked.method.hit_cite}", fixes=fixes
     )
 
 
@@ -121,7 +99,7 @@ def _exposure(section: Section, legs: list[Walked], book: Book) -> Iterator[Find
         Fix("Nothing can hit it", puts(unseen, "exposed", False)),
         Fix("It can be hit", puts(unseen, "exposed", True)),
     )
-    yield ask_legs(section, unseen, "exposure", "Can it be hit", text, f"{book.title} 300.4", "exposed", fixes)
+    yield ask_legs(section, unseen, "exposure", "Can it be hit", text, book.cite("hit"), "exposed", fixes)
 
 
 def _overhead(walked: Walked) -> bool:
@@ -133,9 +111,9 @@ def _soft(job: Job, walked: Walked, book: Book) -> Iterator[Finding]:
     leg = walked.leg
     if guarded(walked, book):
         return
-    path, cite = f"legs[{leg.id}]", f"{book.title} 334.15(B), 300.4"
+    path, cite = f"legs[{leg.id}]", book.cite("cable_hit")
     if walked.method.key != "nm":
-        cite = f"{book.title} 300.4, {walked.method.hit_cite}"
+        cite = f"{book.cite('hit')}, {walked.method.hit_cite}"
     pipe = Fix("EMT there", (Put(f"{path}.method", "emt"),))
     sleeve = Fix("A sleeve over it", (Put(f"{path}.sleeve", "emt"),))
     inside = Fix("It runs inside the wall", (Put(f"{path}.mount", "inside"),))
@@ -152,7 +130,7 @@ def _soft(job: Job, walked: Walked, book: Book) -> Iterator[Finding]:
         yield about_leg(walked, "hit", STOP, "Unprotected cable", text, cite, fixes=(sleeve, pipe, inside))
         return
     if walked.method.key == "nm" and job.occupancy != "dwelling":
-        cite = f"{book.title} 334.10(3)"
+        cite = book.cite("nm_business")
         if leg.mount == "surface":
             text = f"NM on {named(walked)} lies open: outside dwellings it is hidden behind a 15-minute finish."
             yield about_leg(walked, "hidden", STOP, "NM in a business", text, cite, fixes=(pipe, inside))
@@ -179,7 +157,7 @@ def _where(section: Section, legs: list[Walked], book: Book) -> Iterator[Finding
         Fix("Inside the wall", puts(unseen, "mount", "inside")),
         Fix("On its face, nothing can hit it", (*puts(unseen, "mount", "surface"), *puts(unseen, "exposed", False))),
     )
-    cite = f"{book.title} 300.4"
+    cite = book.cite("hit")
     yield ask_legs(section, unseen, "cable-place", "Cable's place", text, cite, "mount", fixes)
 
 
@@ -190,7 +168,7 @@ def _framing(job: Job, walked: Walked, book: Book) -> Iterator[Finding]:
     studs, level = studs_crossed(walked), walked.heading[2] == 0
     if level and not studs:
         return
-    cite = f"{book.title} 300.4({'A' if level else 'D'})"
+    cite = book.cite("bored" if level else "along")
     edge, least = walked.leg.edge_m, print_length(EDGE_M, job.units)
     path = f"legs[{walked.leg.id}].edge_m"
     if edge is None:
@@ -206,7 +184,7 @@ def _framing(job: Job, walked: Walked, book: Book) -> Iterator[Finding]:
         yield about_leg(walked, "bored", UNREAD, title, text, cite, fixes=fixes, ask=ask, site=True)
         return
     far = print_length(edge, job.units)
-    plates = nail_plates(walked)
+    plates = nail_plates(walked, EDGE_M)
     if plates and level:
         text = f"{far} from the edge of {studs} studs: a steel plate on each, on the list."
         yield about_leg(walked, "bored", NOTE, "Nail plates", text, cite)
@@ -221,7 +199,7 @@ def _framing(job: Job, walked: Walked, book: Book) -> Iterator[Finding]:
 
 def _decking(section: Section, legs: list[Walked], book: Book) -> Iterator[Finding]:
     """Under metal roof decking, 1-1/2 in from it: its screws come through (300.4(E))."""
-    cite = f"{book.title} 300.4(E)"
+    cite = book.cite("decking")
     attic = [walked for walked in legs if walked.place == "attic"]
     for walked in attic:
         if walked.leg.deck_clear is False:
@@ -261,7 +239,7 @@ def _insulation(job: Job, section: Section, legs: list[Walked], book: Book) -> I
                 " From three together on each carries less."
             )
             alone = (Fix("None, or one", puts(uncounted, "beside", 1)),)
-            cite = f"{book.title} {'334.80' if key != 'mc' else '310.15'}"
+            cite = book.cite("beside" if key != "mc" else "beside_armoured")
             yield ask_legs(section, uncounted, "beside", "Cables together", text, cite, "beside", alone)
 
 

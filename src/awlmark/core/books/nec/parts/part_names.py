@@ -5,13 +5,12 @@ from __future__ import annotations
 import functools
 from typing import Final
 
+from awlmark.core.books.nec.edition import clause_of
 from awlmark.core.books.nec.printed import printed
 from awlmark.core.books.nec.sizing.boxes import BY_VOLUME, PULL_BOX
 from awlmark.core.names import METAL_NAMES
 from awlmark.core.quantities import draw_trade_size, print_gauge
 
-AISLES: Final = ("Wire", "Raceway", "Fittings", "Boxes and outlets", "Panel", "Fixings", "Sundries")
-ORDER: Final = {aisle: place for place, aisle in enumerate(AISLES)}
 PLAIN: Final = {
     "nail plate": "Steel nail plate",
     "fire seal": "Fire seal, one passage",
@@ -96,7 +95,7 @@ def item_name(key: str) -> str:
     if kind == "box" and rest[0] == BY_VOLUME:
         return "Box chosen by the volume marked in it, with cover"
     if kind == "box" and rest[0] == PULL_BOX:
-        return "Pull box with cover, as long as its finding says (314.28)"
+        return f"Pull box with cover, as long as its finding says ({clause_of('pull_box_rule')})"
     if kind == "box":
         return f"{rest[0]} box with cover"
     if kind == "copper tail":

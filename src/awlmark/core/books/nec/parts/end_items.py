@@ -7,11 +7,12 @@ from typing import Final
 
 import numpy as np
 
+from awlmark.core.books.nec.edition import nec
+from awlmark.core.books.nec.panel.equipment import surge_wanted
 from awlmark.core.books.nec.sizing.boxes import outlet_box_name
 from awlmark.core.books.nec.sizing.outlet import needs_gfci
 from awlmark.core.books.nec.sizing.terminals import tail_size
 from awlmark.core.circuit.case import Case
-from awlmark.core.panel.equipment import surge_wanted
 from awlmark.core.panel.rearrange import fewest_moves
 from awlmark.core.parts.tally import Tally
 from awlmark.core.quantities import FOOT_M
@@ -47,7 +48,7 @@ def _panel(tally: Tally) -> None:
     told += ["arc-fault too"] if job.charger.living and case.hots == 1 else []
     tally.put("Panel", breakers, index[table.group], 1.0, "panel", detail=", ".join(told))
     lowered = job.charger.nameplate_a is not None and case.charge_a < job.charger.nameplate_a - 1e-9
-    if (lowered and job.code != "nec-2017") or job.demand.managed:
+    if (lowered and nec(case.book).facts.names_setting) or job.demand.managed:
         tally.add("Sundries", "limit label", "charger", float(lowered) + job.demand.managed)
     if job.dead_front.fillers:
         tally.add("Panel", "filler", "panel", float(len(job.dead_front.fillers)))

@@ -5,25 +5,26 @@ from __future__ import annotations
 from typing import Final
 
 from awlmark.core.books import Book
+from awlmark.core.books.nec.facts import facts_of
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.job.panel_face import CONDITIONS, Breaker, DeadFront
-from awlmark.core.panel.buses import path_of
+from awlmark.core.panel.bus import path_of
 from awlmark.core.panel.rearrange import cells, takes_tandems
 from awlmark.core.quantities import INCH_M, draw_trade_size, print_length
 
-CLEAR_M: Final = (("wide", 30 * INCH_M), ("deep", 36 * INCH_M), ("high", 78 * INCH_M))
-"""Working space before the panel, 110.26(A), or as wide as the panel where that is more [m]."""
+CLEAR_M: Final = (30 * INCH_M, 36 * INCH_M, 78 * INCH_M)
+"""Working space before the panel, wide, deep, high, 110.26(A), or as wide as the panel where that is more [m]."""
 HANDLE_M: Final = 79 * INCH_M
 """Highest centre of a breaker's handle, 240.24(A) [m]."""
 BELOW_TOP_M: Final = 12 * INCH_M
 """The highest handle lies no further below the panel's top than this; common practice [m]."""
 BAD_SPOTS: Final = {
-    "closet": ("The panel hangs in a clothes closet, by things that burn.", "240.24(D)"),
-    "bathroom": ("The panel hangs in a bathroom.", "240.24(E)"),
-    "steps": ("The panel hangs over steps.", "240.24(F)"),
-    "storage": ("Things stand before the panel or foreign pipes above it: its room is kept free.", "110.26(B), (E)"),
+    "closet": ("The panel hangs in a clothes closet, by things that burn.", "closet"),
+    "bathroom": ("The panel hangs in a bathroom.", "bathroom"),
+    "steps": ("The panel hangs over steps.", "steps"),
+    "storage": ("Things stand before the panel or foreign pipes above it: its room is kept free.", "storage"),
 }
 SOURCE_SHARE: Final = 1.25
 """Of a source's current, 705.12."""
@@ -70,14 +71,14 @@ def _condition(front: DeadFront, book: Book) -> list[Finding]:
         text = (
             "An obsolete panel: its breakers may not trip. Leave it closed; a licensed electrician replaces it first."
         )
-        return [_about("panel-age", STOP, "Obsolete panel", text, f"{book.title} 110.3")]
+        return [_about("panel-age", STOP, "Obsolete panel", text, book.cite("panel_obsolete"))]
     if front.condition == "worn":
         text = "A worn panel: have a licensed electrician look at bus and lugs before anything is added."
-        return [_about("panel-age", TIGHT, "Worn panel", text, f"{book.title} 110.12(B)")]
+        return [_about("panel-age", TIGHT, "Worn panel", text, book.cite("panel_worn"))]
     if front.condition is None:
         text = "Is the panel sound: no rust, heat or burnt bus, breakers that are still made and known to trip?"
         fixes = tuple(Fix(f"{word.capitalize()}", (Put("dead_front.condition", word),)) for word in CONDITIONS)
-        return [_about("panel-age", UNREAD, "Panel not looked at", text, f"{book.title} 110.12(B)", fixes=fixes,
+        return [_about("panel-age", UNREAD, "Panel not looked at", text, book.cite("panel_worn"), fixes=fixes,
                        ask="condition ", site=True)]  # fmt: skip
     return []
 
@@ -92,9 +93,7 @@ def _neutrals(job: Job, book: Book) -> list[Finding]:
             text = f"In the {board.name} neutral and ground are joined; past the service they stay apart."
             fixes = (Fix("Parted, by a licensed electrician", (Put(path, False),)),)
             found.append(
-                _about(
-                    f"bonded:{board.id}", STOP, "Neutral and ground", text, f"{book.title} 250.24, 408.40", fixes=fixes
-                )
+                _about(f"bonded:{board.id}", STOP, "Neutral and ground", text, book.cite("neutrals"), fixes=fixes)
             )
         else:
             text = f"Look in the {board.name}: neutral and ground must lie on bars of their own there."
@@ -105,7 +104,7 @@ def _neutrals(job: Job, book: Book) -> list[Finding]:
                     UNREAD,
                     "Neutral and ground",
                     text,
-                    f"{book.title} 250.24, 408.40",
+                    book.cite("neutrals"),
                     fixes=fixes,
                     ask=f"feeder {board.name} apart",
                     site=True,
@@ -126,7 +125,7 @@ def _knockout(job: Job, trade_size: str | None, book: Book) -> list[Finding]:
     if chosen is None:
         return []
     name = f"The {draw_trade_size(chosen.trade_size)} knockout at the {chosen.side}"
-    cite = f"{book.title} 312.5"
+    cite = book.cite("knockout")
     others = [one for one in job.dead_front.knockouts if one.state == "free" and one is not chosen]
     fixes = tuple(
         Fix(f"From the {draw_trade_size(one.trade_size)} at the {one.side}", (Put("supply.knockout", one.id),))
@@ -154,16 +153,16 @@ def _knockout(job: Job, trade_size: str | None, book: Book) -> list[Finding]:
 def _families(front: DeadFront, book: Book) -> list[Finding]:
     if not front.families:
         text = "Which breaker types does the panel's label take? A breaker of another make may not go in."
-        return [_about("family", UNREAD, "Breaker type not read", text, f"{book.title} 110.3(B)", ask="accepts ",
+        return [_about("family", UNREAD, "Breaker type not read", text, book.cite("instructions"), ask="accepts ",
                        site=True)]  # fmt: skip
     wrong = [breaker for breaker in front.breakers if not accepted(front, breaker.family)]
     label = ", ".join(front.families)
     if not wrong:
         text = f"The panel's label takes type {label}; the new breaker is one of these."
-        return [_about("family", HOLDS, "Breaker type", text, f"{book.title} 110.3(B)")]
+        return [_about("family", HOLDS, "Breaker type", text, book.cite("instructions"))]
     names = ", ".join(f"{name_of(breaker)} ({breaker.family})" for breaker in wrong[:3])
     text = f"The panel's label takes type {label}, not {names}."
-    return [_about("family", STOP, "Breaker type", text, f"{book.title} 110.3(B)")]
+    return [_about("family", STOP, "Breaker type", text, book.cite("instructions"))]
 
 
 def _tandems(front: DeadFront, book: Book) -> list[Finding]:
@@ -195,7 +194,7 @@ def _tandems(front: DeadFront, book: Book) -> list[Finding]:
     where = "none of its spaces" if front.tandem_from is None else f"spaces {front.tandem_from} and up"
     text = f"The panel takes tandems and quads in {where}; {names} may not stay."
     fixes = (Fix("Set where they may be", tuple(edits)),) if edits else ()
-    return [_about("tandem", STOP, "Tandem not allowed", text, f"{book.title} 408.54, 110.3(B)", fixes=fixes)]
+    return [_about("tandem", STOP, "Tandem not allowed", text, book.cite("tandem"), fixes=fixes)]
 
 
 def _fillers(front: DeadFront, book: Book) -> list[Finding]:
@@ -207,7 +206,7 @@ def _fillers(front: DeadFront, book: Book) -> list[Finding]:
     text = f"The cover is open at {spaces}: a finger reaches the bus. Close it with filler plates."
     edits = (Put("dead_front.fillers", tuple(sorted({*front.fillers, *gaping}))),)
     return [
-        _about("fillers", STOP, "Open spaces", text, f"{book.title} 408.7", fixes=(Fix("Fit filler plates", edits),))
+        _about("fillers", STOP, "Open spaces", text, book.cite("fillers"), fixes=(Fix("Fit filler plates", edits),))
     ]
 
 
@@ -217,7 +216,7 @@ def _solar(job: Job, breaker_a: float, book: Book) -> list[Finding]:
     sources = [breaker for breaker in front.breakers if breaker.kind == "back-fed"]
     if not sources:
         return []
-    cite = f"{book.title} 705.12"
+    cite = book.cite("solar")
     board = next((one for one in job.boards if one.id == job.supply.board), None)
     main = board.feeder_a if board else job.supply.service_a
     if front.bus_a is None or main is None or any(breaker.rating_a is None for breaker in sources):
@@ -236,13 +235,13 @@ def _held(loose: list[Breaker], book: Book) -> list[Finding]:
     open_ones = any(breaker.clamped is None for breaker in loose)
     text = f"Is {names} held by a clamp or screw?" if open_ones else f"{names} is not held by a clamp or screw."
     text += " Pulled off, its blades stay live."
-    return [_about("back-fed", UNREAD if open_ones else STOP, "Back-fed breaker", text, f"{book.title} 408.36(D)",
+    return [_about("back-fed", UNREAD if open_ones else STOP, "Back-fed breaker", text, book.cite("back_fed"),
                    fixes=fixes, ask=f"slot {loose[0].space} ")]  # fmt: skip
 
 
 def _bus_sum(job: Job, breaker_a: float, main: float, sources: list[Breaker], book: Book) -> list[Finding]:
     """The bus under its main and its sources (705.12)."""
-    front, cite = job.dead_front, f"{book.title} 705.12"
+    front, cite = job.dead_front, book.cite("solar")
     assert front.bus_a is not None
     fed = sum(_source_a(breaker) for breaker in sources)
     both, limit = main + fed, BUS_SHARE * front.bus_a
@@ -273,11 +272,11 @@ def _bus_sum(job: Job, breaker_a: float, main: float, sources: list[Breaker], bo
 def _working_space(job: Job, book: Book) -> list[Finding]:
     front, units = job.dead_front, job.units
     read = {"wide": front.clear_wide_m, "deep": front.clear_deep_m, "high": front.clear_high_m}
-    cite = f"{book.title} 110.26(A)"
-    wanted = ", ".join(f"{print_length(least, units)} {name}" for name, least in CLEAR_M)
+    cite = book.cite("working_space")
+    wanted = ", ".join(f"{print_length(least, units)} {name}" for name, least in zip(read, CLEAR_M, strict=True))
     short = [
         f"{name} {print_length(value, units)}"
-        for name, least in CLEAR_M
+        for name, least in zip(read, CLEAR_M, strict=True)
         if (value := read[name]) is not None and value < least - 1e-9
     ]
     if short:
@@ -298,7 +297,7 @@ def place_of_panel(job: Job, book: Book) -> list[Finding]:
     """Where the panel hangs and how high its handles are (240.24, 110.26(E))."""
     supply, units = job.supply, job.units
     found = []
-    cite = f"{book.title} 240.24(A)"
+    cite = book.cite("handles")
     most = print_length(HANDLE_M, units)
     if supply.handle_m is not None:
         high = supply.handle_m > HANDLE_M + 1e-9
@@ -312,18 +311,18 @@ def place_of_panel(job: Job, book: Book) -> list[Finding]:
     if supply.spot is None:
         text = "Is the panel clear of closets, bathrooms and steps, with nothing foreign above it or stored before it?"
         fixes = (Fix("Clear of all that", (Put("supply.spot", "clear"),)),)
-        found.append(_about("panel-place", UNREAD, "Panel's place", text, f"{book.title} 240.24(D) to (F), 110.26",
+        found.append(_about("panel-place", UNREAD, "Panel's place", text, book.cite("panel_place"),
                             fixes=fixes, ask="spot ", site=True))  # fmt: skip
     elif supply.spot != "clear":
-        text, clause = BAD_SPOTS[supply.spot]
-        found.append(_about("panel-place", STOP, "Panel's place", text, f"{book.title} {clause}"))
+        text, rule = BAD_SPOTS[supply.spot]
+        found.append(_about("panel-place", STOP, "Panel's place", text, book.cite(rule)))
     return found
 
 
 def _fault(job: Job, book: Book) -> list[Finding]:
     """Fault current that can flow against what the new breaker interrupts (110.9)."""
     flows, breaks = job.supply.fault_a, job.supply.breaks_a
-    cite = f"{book.title} 110.9, 110.24"
+    cite = book.cite("fault")
     if flows is None or breaks is None:
         text = "What fault current can flow at the panel, and what does the new breaker interrupt? The utility and the "
         text += "breaker's label tell; common breakers interrupt 10,000 A."
@@ -334,13 +333,13 @@ def _fault(job: Job, book: Book) -> list[Finding]:
     text = f"{flows:,.0f} A can flow; the breaker interrupts {breaks:,.0f} A."
     severity = HOLDS if breaks >= flows - 1e-9 else STOP
     if severity == STOP:
-        text += " A listed series rating with the main would be marked on the panel (240.86)."
+        text += f" A listed series rating with the main would be marked on the panel ({book.clause('series')})."
     return [_about("fault", severity, "Fault current", text, cite)]
 
 
 def surge_wanted(job: Job) -> bool:
     """Whether a surge device belongs to the job: the authority's rule, or a dwelling's new service from 2020 on."""
-    return job.local.surge or (job.supply.fresh and job.occupancy == "dwelling" and job.code != "nec-2017")
+    return job.local.surge or (job.supply.fresh and job.occupancy == "dwelling" and facts_of(job.code).surge)
 
 
 def _fresh(job: Job, book: Book) -> list[Finding]:
@@ -348,10 +347,10 @@ def _fresh(job: Job, book: Book) -> list[Finding]:
     if not job.supply.fresh or not surge_wanted(job):
         return []
     feeder = bool(job.supply.board)
-    clause = "215.18, 225.42" if feeder and book.key == "nec-2023" else "230.67, 230.85"
+    rule = "new_feeder" if feeder else "new_service"
     text = "A new supply of a dwelling has a surge device, on the list"
     text += "." if feeder else ", and an emergency disconnect outdoors."
-    return [_about("fresh", NOTE, "New supply", text, f"{book.title} {clause}")]
+    return [_about("fresh", NOTE, "New supply", text, book.cite(rule))]
 
 
 def _lugs(book: Book) -> Finding:

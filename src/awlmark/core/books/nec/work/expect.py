@@ -2,24 +2,18 @@
 
 from __future__ import annotations
 
-import functools
 from typing import Final
 
-import msgspec
-
-from awlmark.core.circuit.case import CONTINUOUS
-from awlmark.core.job.model import MATERIALS, SETTINGS_A
+from awlmark.core.job.model import MATERIALS
 from awlmark.core.parts.run_items import span_length, spans
-from awlmark.core.prove.network import POINTS, CircuitNetwork, circuit_of, solve_network
+from awlmark.core.prove.at_setting import at_setting, pair_of
+from awlmark.core.prove.network import circuit_of, solve_network
+from awlmark.core.prove.test import AIR_C, BREAKER, FACE, LEADS_OHM, RANGE_A, Test
 from awlmark.core.prove.thermal import ALPHA, an_hour, thermal_of
 from awlmark.core.solve.design import Design
 
-ORDER: Final = ("dead", "continuity", "insulation", "live", "charge", "heat")
-"""Tests in this order: dead first, live last."""
 DEAD_V: Final = 3.0
 """A sound tester shows less than this on a dead circuit; common practice."""
-LEADS_OHM: Final = 0.03
-"""Clips of a meter whose leads are nulled; common practice."""
 TELLS_OHM: Final = 0.015
 """Half a gauge has to make this much for a meter with nulled leads to tell it; common practice [ohm]."""
 TELLS_SHARE: Final = 0.10
@@ -28,40 +22,14 @@ RACEWAY_OHM: Final = 0.001
 """A raceway that is the ground; its tables give no dc resistance."""
 INSULATION_OHM: Final = 1e6
 """Least insulation at 500 V; common practice."""
-RANGE_A: Final = 0.05
-"""ANSI C84.1 Range A, five percent either way; from memory."""
 LOADED_PERCENT: Final = 1.0
 """Of its volts, a reading under load may differ from the design: the utility's side is not known better."""
 HEAT_SHARE: Final = 1.6
 """Rise over the model's that still passes; common practice: above, look at the joint."""
-AIR_C: Final = 20.0
-FACE: Final = "face"
-"""The receptacle's face, over its body."""
-BREAKER: Final = "breaker"
-"""The terminal at the panel's end; it warms as the one at the charger does."""
 
 
-class Test(msgspec.Struct, frozen=True):
-    """One test."""
-
-    key: str
-    stage: str
-    name: str
-    unit: str
-    """``V``, ``ohm``, ``A``, ``kW`` or ``C``."""
-    expected: float
-    low: float
-    high: float
-    source: str
-    strict: bool = False
-    """Out of its band is a stop, not a caution."""
-    probes: tuple[str, str] | None = None
-    below_is_load: bool = False
-    """Whether less than its band is what the car or a setting asks for, never a fault of the circuit."""
-
-
-@functools.lru_cache(maxsize=2)
-def _tests(design: Design) -> tuple[Test, ...]:
+def expect(design: Design) -> tuple[Test, ...]:
+    """Every test of a design, in working order; none before there is a circuit."""
     circuit = circuit_of(design)
     if circuit is None:
         return ()
@@ -69,7 +37,7 @@ def _tests(design: Design) -> tuple[Test, ...]:
     loaded = solve_network(circuit, amps=circuit.charge_a)
     hots = ["1", "2"][: circuit.hots]
     found: list[Test] = []
-    pairs = [_pair(circuit)]
+    pairs = [pair_of(circuit)]
     pairs += [(hot, "G") for hot in hots]
     for one, other in pairs:
         points = f"panel {one}", f"panel {other}"
@@ -106,7 +74,7 @@ def _tests(design: Design) -> tuple[Test, ...]:
                     points,
                 )
             )
-    pair = _pair(circuit)
+    pair = pair_of(circuit)
     amps = circuit.charge_a
     flowing = min(_last(design, "amps") or amps, amps)
     for end in ("panel", "charger"):
@@ -120,13 +88,11 @@ def _tests(design: Design) -> tuple[Test, ...]:
                           volts - spare, volts + spare, f"{source}, with a usual service", False, points))  # fmt: skip
     found.append(Test("amps", "charge", "Clamp on one hot", "A", amps, amps * 0.95, amps * 1.005, "the setting", True,
                       below_is_load=True))  # fmt: skip
-    most = max(design.circuit.breaker_a / CONTINUOUS, amps) if design.circuit is not None else amps
-    name, cite = "Setting read off dial, switch or app", "625.42, 210.20"
+    most = max(design.circuit.breaker_a / design.book.circuit.load_share, amps) if design.circuit is not None else amps
+    name, cite = "Setting read off dial, switch or app", design.book.cite("setting_read")
     found.append(Test("setting", "charge", name, "A", amps, 6.0, most, cite, True))
     there = _last(design, "charger loaded")
-    kilowatts = (
-        _at_setting(circuit, amps).kw if there is None and flowing == amps else flowing * (there or volts) / 1000
-    )
+    kilowatts = at_setting(circuit, amps).kw if there is None and flowing == amps else flowing * (there or volts) / 1000
     low, high = kilowatts * 0.93, kilowatts * 1.03
     found.append(Test("kw", "charge", "Power as the charger shows it", "kW", kilowatts, low, high, "volts by amps"))
     return (*found, *_heat(design))
@@ -150,7 +116,7 @@ def cold_ohms(design: Design) -> tuple[float, float, float]:
     air = AIR_C if design.job.prove.ambient_c is None else design.job.prove.ambient_c
     length_m = sum(span_length(design.case, sections) for _cable, sections in spans(design.case))
     per_ohm = (1 + ALPHA[made.material] * (air - 75.0)) * length_m / 1000
-    table = book.resistance[metal, 0]
+    table = book.ohm_per_km[metal]
     ground = float(table[book.sizes.index(made.ground)]) * per_ohm if made.ground else RACEWAY_OHM
     return float(table[at]) * per_ohm, float(table[max(at - 1, 0)]) * per_ohm, ground
 
@@ -182,66 +148,3 @@ def _heat(design: Design) -> list[Test]:
             source = "thermal model; contact values from memory"
             found.append(Test(key, "heat", told, "C", temp, air - 5.0, most, source, minutes == 60))
     return found
-
-
-def tests_of(design: Design) -> tuple[Test, ...]:
-    """Every test of a design, in working order; none before there is a circuit."""
-    return _tests(design)
-
-
-class AtSetting(msgspec.Struct, frozen=True):
-    """What the charger shows at one of its settings."""
-
-    amps: float
-    volts: float
-    """At the charger, under load, with a usual service."""
-    kw: float
-
-
-def by_setting(design: Design) -> tuple[AtSetting, ...]:
-    """Amps, volts and power at every setting the circuit may be given, the smallest first; none without a circuit."""
-    circuit = circuit_of(design)
-    if circuit is None or design.circuit is None:
-        return ()
-    most = max(design.circuit.breaker_a / CONTINUOUS, circuit.charge_a)
-    steps = sorted({*(amps for amps in SETTINGS_A if amps <= most + 1e-9), circuit.charge_a})
-    return tuple(_at_setting(circuit, amps) for amps in steps)
-
-
-def _at_setting(circuit: CircuitNetwork, amps: float) -> AtSetting:
-    volts = solve_network(circuit, amps=amps).between(*(f"charger {wire}" for wire in _pair(circuit)))
-    return AtSetting(amps, volts, amps * volts / 1000)
-
-
-def _pair(circuit: CircuitNetwork) -> tuple[str, str]:
-    """The two wires that feed the charger."""
-    return ("1", "2") if circuit.hots == 2 else ("1", "N")
-
-
-def drop_split(design: Design) -> dict[str, float]:
-    """Sag at the charger under load by where it arises [V]: service, feeder and branch."""
-    circuit = circuit_of(design)
-    if circuit is None:
-        return {}
-    idle, loaded = solve_network(circuit), solve_network(circuit, amps=circuit.charge_a)
-    pair = _pair(circuit)
-    charger = tuple(f"charger {wire}" for wire in pair)
-    bus = tuple(f"bus {wire}" for wire in pair)
-    whole = idle.between(charger[0], charger[1]) - loaded.between(charger[0], charger[1])
-    upstream = idle.between(bus[0], bus[1]) - loaded.between(bus[0], bus[1])
-    feeder = min(2 * circuit.feeder_ohm * loaded.amps, upstream)
-    return {"service": upstream - feeder, "feeder": feeder, "branch": whole - upstream}
-
-
-def points_of(design: Design) -> tuple[str, ...]:
-    """Points a probe can touch."""
-    circuit = circuit_of(design)
-    if circuit is None:
-        return ()
-    return tuple(
-        point
-        for point in POINTS
-        if not (point.endswith("2") and circuit.hots == 1)
-        and not (point == "charger N" and not circuit.neutral)
-        and not (point == "charger G" and not circuit.ground)
-    )

@@ -7,16 +7,16 @@ from typing import Final
 
 import msgspec
 
+from awlmark.core.books.nec.edition import clause_of
+from awlmark.core.books.nec.facts import facts_of
 from awlmark.core.books.nec.printed import printed
 from awlmark.core.job.model import Job
 from awlmark.core.job.supply import Load
+from awlmark.core.panel.bus import Row, Sheet
+from awlmark.core.quantities import SQUARE_FOOT_M2
 
-SQUARE_FOOT_M2: Final = 0.09290304
 LIGHTING_VA: Final = 3.0
 """General lighting and receptacles of a dwelling [VA/ft2]."""
-LIGHTING_CITE: Final = {"nec-2017": "220.12", "nec-2020": "220.14(J)", "nec-2023": "220.41"}
-STEPS_CITE: Final = {"nec-2017": "220.42", "nec-2020": "220.42", "nec-2023": "220.45"}
-"""Clauses of the lighting load and of its steps by edition; 2020's at 85 %."""
 CONTINUOUS_EXTRA: Final = 0.25
 """Continuous load counts a quarter more on a feeder and on the service of a business (215.2, 230.42(A)(1))."""
 CONTINUOUS_KINDS: Final = ("lighting", "charging")
@@ -24,40 +24,11 @@ CONTINUOUS_KINDS: Final = ("lighting", "charging")
 COMPRESSORS: Final = ("cooling", "heat pump")
 CIRCUIT_VA: Final = 1500.0
 """Each small-appliance and laundry circuit [VA], 220.52."""
-EVSE_FLOOR_VA: Final = 7200.0
-"""Least load of a charger in the 2023 standard method, 220.57 [VA]."""
 LEAST_DRYER_VA: Final = 5000.0
 """220.54."""
 OPTIONAL_FIRST_VA: Final = {"optional": 10_000.0, "existing": 8_000.0}
 OPTIONAL_REST: Final = 0.40
 HEATING: Final = ("heat", "heat 4+", "heat pump", "cooling")
-
-
-class Row(msgspec.Struct, frozen=True):
-    """One line of the sheet."""
-
-    text: str
-    connected_va: float
-    counted_va: float
-    cite: str = ""
-
-
-class Sheet(msgspec.Struct, frozen=True):
-    """A worksheet: its lines, and what they come to."""
-
-    method: str
-    rows: tuple[Row, ...]
-    others_va: float
-    """Counted without the charger [VA]."""
-    charger_va: float
-    """What the charger adds to the count [VA]."""
-    continuous_va: float = 0.0
-    """What of the others is continuous and counts a quarter more [VA]."""
-
-    @property
-    def total_va(self) -> float:
-        """All of it [VA]."""
-        return self.others_va + self.charger_va
 
 
 def charger_va(job: Job, charge_a: float, volts: float) -> float:
@@ -66,7 +37,7 @@ def charger_va(job: Job, charge_a: float, volts: float) -> float:
     220.57 stands in Part III; whether it reaches into the optional methods is read both ways, and the safe side taken.
     """
     rated = charge_a * volts
-    return max(rated, EVSE_FLOOR_VA) if job.code == "nec-2023" and charge_a > 0 else rated
+    return max(rated, facts_of(job.code).charger_least_va) if charge_a > 0 else rated
 
 
 def service_sheet(job: Job, charge_a: float, volts: float, charger: float | None = None) -> Sheet:
@@ -108,19 +79,21 @@ def _general(job: Job) -> list[Row]:
                 f"General lighting, {feet:,.0f} ft² at 3 VA",
                 feet * LIGHTING_VA,
                 feet * LIGHTING_VA,
-                LIGHTING_CITE[job.code],
+                clause_of("lighting", job.code),
             )
         )
     for count, name in ((demand.small_appliance, "Small-appliance circuits"), (demand.laundry, "Laundry circuits")):
         if count:
-            rows.append(Row(f"{name}, {count} at 1,500 VA", count * CIRCUIT_VA, count * CIRCUIT_VA, "220.52"))
+            rows.append(
+                Row(f"{name}, {count} at 1,500 VA", count * CIRCUIT_VA, count * CIRCUIT_VA, clause_of("circuits"))
+            )
     return rows
 
 
 def _optional(job: Job, unit: float) -> Sheet:
     """220.82, and 220.83 for a dwelling that stands: a first part whole, the rest at 40 %, heating or cooling apart."""
     method = "existing" if job.demand.method == "existing" else "optional"
-    first, cite = OPTIONAL_FIRST_VA[method], "220.83" if method == "existing" else "220.82(B)"
+    first, cite = OPTIONAL_FIRST_VA[method], clause_of("demand_existing" if method == "existing" else "optional")
     rows = _general(job)
     # Where no heating or cooling is added, what is there lies in the pool like the rest (220.83(A)).
     pooled = () if method == "existing" and job.demand.heat_added is False else HEATING
@@ -160,7 +133,7 @@ def _heating(job: Job, method: str) -> tuple[float, list[Row]]:
     if choices[name] <= 0:
         return 0.0, []
     connected = by_kind["cooling"] if name == "Cooling" else heat_pump + by_kind["heat"] + by_kind["heat 4+"]
-    cite = "220.83(B)" if method == "existing" else "220.82(C)"
+    cite = clause_of("existing_heat" if method == "existing" else "optional_heat")
     return choices[name], [Row(f"{name}, the larger", connected, choices[name], cite)]
 
 
@@ -171,17 +144,24 @@ def _standard(job: Job, unit: float) -> Sheet:
     rows = [msgspec.structs.replace(row, counted_va=0.0) for row in general]
     steps = min(total, 3000.0) + 0.35 * min(max(total - 3000.0, 0.0), 117_000.0) + 0.25 * max(total - 120_000.0, 0.0)
     if total:
-        rows.append(Row("Lighting by steps: 3,000 whole, to 120,000 at 35 %", total, steps, STEPS_CITE[job.code]))
+        rows.append(
+            Row(
+                "Lighting by steps: 3,000 whole, to 120,000 at 35 %",
+                total,
+                steps,
+                clause_of("lighting_steps", job.code),
+            )
+        )
     fixed = [load for load in job.loads if load.kind in ("fixed", "general", *CONTINUOUS_KINDS)]
     rows += _fixed(fixed)
     rows += _ranges([load for load in job.loads if load.kind == "range"])
     rows += _dryers([load for load in job.loads if load.kind == "dryer"])
     motors = [load for load in job.loads if load.kind == "motor"]
-    rows += [Row(_named(load), load.va * load.count, load.va * load.count, "220.50") for load in motors]
+    rows += [Row(_named(load), load.va * load.count, load.va * load.count, clause_of("motors")) for load in motors]
     heat = sum(load.va * load.count for load in job.loads if load.kind in ("heat", "heat 4+", "heat pump"))
     cool = sum(load.va * load.count for load in job.loads if load.kind == "cooling")
     if max(heat, cool):
-        rows.append(Row("Heating or cooling, the larger", max(heat, cool), max(heat, cool), "220.60"))
+        rows.append(Row("Heating or cooling, the larger", max(heat, cool), max(heat, cool), clause_of("heat_or_cool")))
     # A compressor that counts is a motor too.
     counted = "cooling" if cool >= heat else "heat pump"
     rows += _quarter([*motors, *(load for load in job.loads if load.kind == counted)])
@@ -194,7 +174,7 @@ def _standard(job: Job, unit: float) -> Sheet:
 def _quarter(motors: list[Load]) -> list[Row]:
     """A quarter of the largest motor on top (220.50, 430.24)."""
     largest = max((load.va for load in motors), default=0.0)
-    return [Row("A quarter of the largest motor", largest, largest / 4, "220.50, 430.24")] if largest else []
+    return [Row("A quarter of the largest motor", largest, largest / 4, clause_of("largest_motor"))] if largest else []
 
 
 def _continuous(loads: Iterable[Load], kinds: tuple[str, ...]) -> float:
@@ -202,7 +182,8 @@ def _continuous(loads: Iterable[Load], kinds: tuple[str, ...]) -> float:
 
 
 def _charger_cite(job: Job, unit: float) -> str:
-    return "220.57" if job.code == "nec-2023" and unit <= EVSE_FLOOR_VA + 1e-6 else "625.42"
+    least = facts_of(job.code).charger_least_va
+    return clause_of("charger_least" if unit <= least + 1e-6 else "charger_load", job.code)
 
 
 def _fixed(loads: list[Load]) -> list[Row]:
@@ -213,7 +194,7 @@ def _fixed(loads: list[Load]) -> list[Row]:
             _named(load),
             load.va * load.count,
             load.va * load.count * (share if load.kind == "fixed" else 1.0),
-            "220.53",
+            clause_of("fixed"),
         )
         for load in loads
     ]
@@ -228,7 +209,7 @@ def _ranges(loads: list[Load]) -> list[Row]:
     if len(kilowatts) > len(table):
         # The table shipped ends here: what it does not cover counts whole, on the safe side.
         whole = sum(kilowatts) * 1000
-        return [Row(f"Cooking, {len(kilowatts)} of them, whole", whole, whole, "220.55")]
+        return [Row(f"Cooking, {len(kilowatts)} of them, whole", whole, whole, clause_of("ranges"))]
     row = table[len(kilowatts) - 1]
     counted = float(row["c_kw"])
     average = sum(max(kw, 12.0) for kw in kilowatts) / len(kilowatts)
@@ -241,7 +222,9 @@ def _ranges(loads: list[Load]) -> list[Row]:
         by_share = sum(sum(part) * float(table[len(part) - 1][column]) / 100 for part, column in shares if part)
         counted = min(counted, by_share)
     total = sum(kilowatts)
-    return [Row(f"Cooking, {len(kilowatts)} of {total:g} kW", total * 1000, min(counted, total) * 1000, "220.55")]
+    return [
+        Row(f"Cooking, {len(kilowatts)} of {total:g} kW", total * 1000, min(counted, total) * 1000, clause_of("ranges"))
+    ]
 
 
 def _dryers(loads: list[Load]) -> list[Row]:
@@ -251,7 +234,7 @@ def _dryers(loads: list[Load]) -> list[Row]:
     if not units:
         return []
     share = float(table[len(units) - 1]["percent"]) / 100 if len(units) <= len(table) else 1.0
-    return [Row(f"Dryers, {len(units)}", sum(units), sum(units) * share, "220.54")]
+    return [Row(f"Dryers, {len(units)}", sum(units), sum(units) * share, clause_of("dryers"))]
 
 
 def _connected(loads: list[Load], unit: float) -> Sheet:
@@ -260,16 +243,16 @@ def _connected(loads: list[Load], unit: float) -> Sheet:
     rows += _quarter([load for load in loads if load.kind in ("motor", *COMPRESSORS)])
     others = sum(row.counted_va for row in rows)
     if unit:
-        rows.append(Row("Charger", unit, unit, "625.42"))
+        rows.append(Row("Charger", unit, unit, clause_of("charger_load")))
     return Sheet("connected", tuple(rows), others, unit, _continuous(loads, CONTINUOUS_KINDS))
 
 
 def _measured(job: Job, unit: float, volts: float) -> Sheet:
     """220.87: the highest demand of a year times 125 %, and the new load."""
     highest = (job.demand.measured_a or 0.0) * volts
-    rows = [Row("Highest demand of a year, times 125 %", highest, highest * 1.25, "220.87")]
+    rows = [Row("Highest demand of a year, times 125 %", highest, highest * 1.25, clause_of("demand_measured"))]
     if unit:
-        rows.append(Row("Charger, whole", unit, unit, "220.87"))
+        rows.append(Row("Charger, whole", unit, unit, clause_of("demand_measured")))
     return Sheet("measured", tuple(rows), highest * 1.25, unit)
 
 

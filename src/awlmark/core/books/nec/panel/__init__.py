@@ -1,0 +1,1 @@
+"""The supply by this book: demand, feeders, the panel and its place."""

@@ -1,0 +1,1 @@
+"""Goods by this book."""

@@ -1,0 +1,1 @@
+"""The line by this book: cover, damage, supports."""

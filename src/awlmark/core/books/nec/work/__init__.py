@@ -1,0 +1,1 @@
+"""The work by this book: steps, screws, tests and what readings mean."""

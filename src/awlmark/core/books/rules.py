@@ -1,0 +1,209 @@
+"""The parts of a rule book, one a stage: what the book is asked there.
+
+Each is plain data and callables; whoever writes a book puts them together from functions of its own and from those of
+the stages that need only its numbers. A default says nothing, so that a book may be silent about a stage.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from typing import TYPE_CHECKING, Any
+
+import msgspec
+
+from awlmark.core.arrays import Flags, Floats
+
+if TYPE_CHECKING:
+    from awlmark.core.books.book import Book, Method
+    from awlmark.core.build.step import Step
+    from awlmark.core.circuit.case import Case, Table, Work
+    from awlmark.core.circuit.chosen_row import Teller
+    from awlmark.core.circuit.terms import Terms
+    from awlmark.core.circuit.weakest_link import Link
+    from awlmark.core.finding import Finding
+    from awlmark.core.job.edit import Put
+    from awlmark.core.job.leg import Bundle
+    from awlmark.core.job.model import Job
+    from awlmark.core.panel.bus import Bus, Supplied, Ways
+    from awlmark.core.parts.tally import Tally
+    from awlmark.core.prove.meaning import Meaning
+    from awlmark.core.prove.planted import Planted
+    from awlmark.core.prove.test import Test
+    from awlmark.core.run.line import Line, Section, Walked
+    from awlmark.core.solve.design import Design
+
+
+def nothing(*_asked: Any) -> list[Any]:
+    """The rule that says nothing."""
+    return []
+
+
+class Check(msgspec.Struct, frozen=True, eq=False):
+    """One check over a whole table of candidate circuits."""
+
+    id: str
+    terms: Callable[[Table, Any], Terms]
+    """From the table and the book's own sums on it (:class:`Along` where it looks along the line)."""
+    along: bool = False
+    """Whether it looks at lengths along the line: then it is worked out anew when a leg changes."""
+    of_size: bool = False
+    """Whether it judges a conductor's size by itself, for every size that is drawn."""
+
+
+class Bore(msgspec.Struct, frozen=True):
+    """Conductors in one trade size of a raceway."""
+
+    share_percent: float
+    """Of the room that is filled; NaN where the tables are silent."""
+    limit_percent: float
+    severity: str
+    wedges: tuple[float, float] = (0.0, 0.0)
+    """Ratios of bore over wire between which three equal ones wedge."""
+
+
+class CircuitRules(msgspec.Struct, frozen=True, eq=False, kw_only=True):
+    """The circuit: what may be chosen, and the checks on it."""
+
+    load_share: float
+    """Of the charging current, what conductors and breaker have to carry: it is a continuous load."""
+    least_breaker_a: float
+    connections: tuple[str, ...]
+    """Ways to connect the charger, ``hardwired`` first."""
+    insulation: dict[str, str]
+    """Usual insulation by metal."""
+    terminals_c: tuple[int, ...]
+    """Markings of terminals [degC]."""
+    open_case: Callable[[Job, Book, Line], Case]
+    offered: Callable[[Case, int, int], Flags]
+    """Sizes that may be taken while the size is open, for a metal and an insulation, shape (S,)."""
+    work: Callable[[Table], Work]
+    checks: tuple[Check, ...]
+    lost_v: Callable[[Table], Floats]
+    """Volts lost between breaker and charger, shape (N,) [V]."""
+    drop_along: Callable[[Case, int, int], list[tuple[float, float]]]
+    """Percent lost along the tape for a metal and a size: places [m] and shares [percent]."""
+    tell: tuple[Callable[[Teller], list[Finding]], ...]
+    """One row in words, in the order of the chain."""
+    free_a: Callable[[Book, int, int, int], float]
+    """What a metal and a size carry in the table's air at a temperature [A]; nought where it is silent."""
+    fill_limit: Callable[[Case, Section], float] = lambda *_at: 100.0
+    """Share of a section's room that may be filled [percent]."""
+    full_a: Callable[[Table, Any, int, int], float] = lambda _table, work, group, size: float(work.rated_a[group, size])
+    """What a size of a group carries before any cut [A]."""
+    audits: dict[str, tuple[str, ...]] = {}
+    """Parts of a circuit that stands, and the findings that speak of each."""
+    links: Callable[[Teller], tuple[Link, ...]] = nothing  # type: ignore[assignment]
+    """Every link with a rating of its own, in the order of the chain."""
+    residual: Callable[[Case, float], bool] = lambda _case, _breaker_a: False
+    """Whether a breaker [A] has to guard against ground faults."""
+    residual_rows: Callable[[Job], list[tuple[str, ...]]] = nothing
+    """That verdict as a table: edition, connection, place, up to 50 A and above it."""
+    places: Callable[[Case], list[Finding]] = nothing
+    """Methods that may not run where they do."""
+    place_rows: Callable[[Book], list[tuple[str, ...]]] = nothing
+    """Where each method may run, as a table."""
+    bore: Callable[[Table, Any, int, int, int], Bore | None] = lambda *_at: None
+    """Row, section, trade size."""
+    cuts: Callable[[Work, int, str], str] = lambda _work, _group, _units: ""
+    """What cuts a group's ampacity, in a few words."""
+    fill: Callable[[Book, Method, str, tuple[Bundle, ...], float | None], dict[str, float | bool | None]] | None = None
+    """Fill of one raceway with named conductors."""
+
+
+class PanelRules(msgspec.Struct, frozen=True, eq=False, kw_only=True):
+    """Service, feeders, and the panel itself."""
+
+    buses: Callable[[Job, float, float], tuple[Bus, ...]] = nothing  # type: ignore[assignment]
+    """Every bus on the way for a charging current [A] at the system's volts, the service first."""
+    ways: Ways | None = None
+    """Ways round a larger supply."""
+    supply: tuple[Callable[[Supplied], list[Finding]], ...] = ()
+    """Rules on what carries the charger."""
+    balance: Callable[[Job, float, int, Book], list[Finding]] = nothing
+    equipment: Callable[[Job, float, Book, str | None], list[Finding]] = nothing
+    """What the panel says to a breaker [A] and to the raceway that leaves it."""
+    whole_drop: Callable[[Job, tuple[Bus, ...], float, Book, float], list[Finding]] = nothing
+    continuous_extra: float = 0.0
+    """Of continuous load, what counts on top on a feeder."""
+
+
+class PlaceRules(msgspec.Struct, frozen=True, eq=False, kw_only=True):
+    """Heights, reach and room."""
+
+    inside_m: float = 0.0
+    outside_m: float = 0.0
+    """Least height of the coupling when it is put away [m]."""
+    cord_m: float = float("inf")
+    """A longer cord wants a device that takes it up [m]."""
+    clear_m: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    """Free room before the panel: wide, deep, high [m]."""
+
+
+class RunRules(msgspec.Struct, frozen=True, eq=False, kw_only=True):
+    """The line on its way."""
+
+    most_bend_deg: float
+    """Between pull points [degrees]."""
+    support: Callable[[Method, str | None], tuple[float, float, str]]
+    """Farthest between supports and from an end [m], and the clause."""
+    air_c: float
+    """Air that the ampacities are printed for [degC]."""
+    nipple_m: float = 0.0
+    """Longest raceway between two enclosures that counts as a nipple [m]."""
+    roof_clear_m: float = 0.0
+    """At this height above a roof its heat falls away [m]."""
+    edge_m: float = 0.0
+    """Nearer to the face of the framing than this a nail may reach [m]."""
+    findings: tuple[Callable[[Job, Line, Book], list[Finding]], ...] = ()
+
+
+class Goods(msgspec.Struct, frozen=True, eq=False, kw_only=True):
+    """What is bought."""
+
+    name: Callable[[str], str]
+    """A price key in words."""
+    counts: tuple[Callable[[Tally], None], ...]
+    """What the line asks for, in the order of the list."""
+    boxes: tuple[str, ...] = ()
+    """Boxes that are offered, in the order of their price."""
+    every_box: tuple[str, ...] = ()
+    """All whose volume is known."""
+    box: Callable[[Case, Walked, str, int], str] = lambda *_at: ""
+    """The box to buy at the end of a leg, for a gauge and an earth conductor."""
+    more_boxes: tuple[str, ...] = ()
+    """Names it may give beyond these."""
+    sleeve: Callable[[Book, Walked, float | None], str | None] = lambda *_at: None
+    """Trade size of the sleeve over a cable leg."""
+    bushing_from: str = ""
+    """Smallest size whose ends in metal want an insulating throat."""
+    other_insulation: dict[str, str] = {}
+    """Which insulation stands in for another."""
+    forks: tuple[str, ...] = ()
+    """Outlets that the line's end is compared with."""
+    connection_notes: Callable[[Design, str, bool], tuple[str, ...]] = nothing  # type: ignore[assignment]
+    surge: Callable[[Job], bool] = lambda _job: False
+
+
+class BuildRules(msgspec.Struct, frozen=True, eq=False, kw_only=True):
+    """The work."""
+
+    steps: Callable[[Design], Sequence[Step]] = nothing
+    screw: Callable[[str], str] = lambda wire: f"Panel {wire}"
+    """What a screw in the panel is called, by the letter of its wire."""
+    torque: Callable[[str], float | None] = lambda _size: None
+    """Torque where no label tells it, by size [lbf-in]."""
+    torque_source: str = ""
+
+
+class ProveRules(msgspec.Struct, frozen=True, eq=False, kw_only=True):
+    """The tests."""
+
+    tests: Callable[[Design], Sequence[Test]] = nothing
+    volts: Callable[[Design, Callable[[str], float | None]], list[Meaning]] = nothing
+    """What volts without load mean, by reading."""
+    planted: tuple[Planted, ...] = ()
+    """Faults of the practice bench."""
+    single: dict[str, Planted | None] = {}
+    """What stands in for a fault on a circuit with one line, by its key; None where there is no such fault."""
+    mistakes: tuple[Put | None, ...] = ()
+    """Made in the demo on a practice card; None leaves it as it is."""

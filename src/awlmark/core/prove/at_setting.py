@@ -1,0 +1,68 @@
+"""What the designed circuit shows under load: at each setting, where its volts are lost, and where probes go."""
+
+from __future__ import annotations
+
+import msgspec
+
+from awlmark.core.job.model import SETTINGS_A
+from awlmark.core.prove.network import POINTS, CircuitNetwork, circuit_of, solve_network
+from awlmark.core.solve.design import Design
+
+
+class AtSetting(msgspec.Struct, frozen=True):
+    """What the charger shows at one of its settings."""
+
+    amps: float
+    volts: float
+    """At the charger, under load, with a usual service."""
+    kw: float
+
+
+def by_setting(design: Design) -> tuple[AtSetting, ...]:
+    """Amps, volts and power at every setting the circuit may be given, the smallest first; none without a circuit."""
+    circuit = circuit_of(design)
+    if circuit is None or design.circuit is None:
+        return ()
+    most = max(design.circuit.breaker_a / design.book.circuit.load_share, circuit.charge_a)
+    steps = sorted({*(amps for amps in SETTINGS_A if amps <= most + 1e-9), circuit.charge_a})
+    return tuple(at_setting(circuit, amps) for amps in steps)
+
+
+def at_setting(circuit: CircuitNetwork, amps: float) -> AtSetting:
+    """What the charger shows at one current [A]."""
+    volts = solve_network(circuit, amps=amps).between(*(f"charger {wire}" for wire in pair_of(circuit)))
+    return AtSetting(amps, volts, amps * volts / 1000)
+
+
+def pair_of(circuit: CircuitNetwork) -> tuple[str, str]:
+    """The two wires that feed the charger."""
+    return ("1", "2") if circuit.hots == 2 else ("1", "N")
+
+
+def drop_split(design: Design) -> dict[str, float]:
+    """Sag at the charger under load by where it arises [V]: service, feeder and branch."""
+    circuit = circuit_of(design)
+    if circuit is None:
+        return {}
+    idle, loaded = solve_network(circuit), solve_network(circuit, amps=circuit.charge_a)
+    pair = pair_of(circuit)
+    charger = tuple(f"charger {wire}" for wire in pair)
+    bus = tuple(f"bus {wire}" for wire in pair)
+    whole = idle.between(charger[0], charger[1]) - loaded.between(charger[0], charger[1])
+    upstream = idle.between(bus[0], bus[1]) - loaded.between(bus[0], bus[1])
+    feeder = min(2 * circuit.feeder_ohm * loaded.amps, upstream)
+    return {"service": upstream - feeder, "feeder": feeder, "branch": whole - upstream}
+
+
+def points_of(design: Design) -> tuple[str, ...]:
+    """Points a probe can touch."""
+    circuit = circuit_of(design)
+    if circuit is None:
+        return ()
+    return tuple(
+        point
+        for point in POINTS
+        if not (point.endswith("2") and circuit.hots == 1)
+        and not (point == "charger N" and not circuit.neutral)
+        and not (point == "charger G" and not circuit.ground)
+    )
