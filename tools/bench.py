@@ -210,6 +210,7 @@ def years() -> list[tuple[str, float, float]]:
     """Reading a year of quarter-hours, and working out a year of driving: what, found and limit [s]."""
     from tests.core.test_meter import espi
 
+    from awlmark.core.books import open_book
     from awlmark.core.entry.cars import add_car
     from awlmark.core.job.edit import put
     from awlmark.core.need.charging import simulate_year
@@ -237,7 +238,9 @@ def years() -> list[tuple[str, float, float]]:
     many = statistics.median(wide(100_000)[0] for _ in range(3))
     found.append(("compare, 100,000 rows, the demo's repeated", many, 1.0))
     two = put(job, *add_car(job)).need
-    found.append(("a year of driving, two cars", median(lambda: simulate_year(two, 240.0)), 0.1))
+    found.append(
+        ("a year of driving, two cars", median(lambda: simulate_year(two, 240.0, open_book(job.code).portable)), 0.1)
+    )
     amps = iter(range(20, 40))
     found.append(("a year of management", median(lambda: load_year(job, year, float(next(amps)))), 0.05))
     return found

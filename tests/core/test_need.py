@@ -5,6 +5,7 @@ import unittest
 import msgspec
 import numpy as np
 
+from awlmark.core.books import open_book
 from awlmark.core.entry.cars import (
     CAR_FACTS,
     MILE_KM,
@@ -22,7 +23,7 @@ from awlmark.core.errors import InputError
 from awlmark.core.finding import NOTE, TIGHT
 from awlmark.core.job.cars import SHARINGS, Car, Need, PriceWindow
 from awlmark.core.job.edit import Put, put
-from awlmark.core.need.charging import COLD_DAYS, CURRENTS_A, DAYS, parked_h, price_steps, ramps, simulate_year
+from awlmark.core.need.charging import COLD_DAYS, DAYS, currents_a, parked_h, price_steps, ramps, simulate_year
 from awlmark.core.need.plan import OUTLET, plan_need, reason
 from awlmark.core.options.fixes import quote_fixes
 from awlmark.core.solve.design import solve
@@ -31,6 +32,8 @@ from tests.drawn import given, settings, st
 from tests.support import refused, straight
 
 SEDAN = Car(id="a", battery_kwh=60, use_kwh_per_km=0.25 / MILE_KM, km=(40 * MILE_KM,) * 7)
+PORTABLE = open_book("nec-2023").portable
+CURRENTS_A = currents_a(PORTABLE)
 PLACES = {float(amps): place for place, amps in enumerate(CURRENTS_A) if place != OUTLET}
 
 
@@ -94,7 +97,7 @@ def price_at(need: Need, clock: float) -> float:
 class Charging(unittest.TestCase):
     def test_rates_of_the_trade(self) -> None:
         # Common practice: a sedan at 3.5 to 4 mi/kWh gains 3 to 5, 11, 28 to 30, 38 to 40 and 44 to 45 miles an hour.
-        known = ramps(msgspec.structs.replace(SEDAN, use_kwh_per_km=0.235 / MILE_KM), Need(), 240)
+        known = ramps(msgspec.structs.replace(SEDAN, use_kwh_per_km=0.235 / MILE_KM), Need(), 240, PORTABLE)
         miles = known.km_per_h / MILE_KM
         for place, low, high in (
             (OUTLET, 3, 6),
@@ -109,9 +112,9 @@ class Charging(unittest.TestCase):
         self.assertAlmostEqual(known.kw[OUTLET], 1.44)
 
     def test_the_cars_own_charger_ends_the_gain(self) -> None:
-        held = ramps(msgspec.structs.replace(SEDAN, onboard_kw=7.7), Need(), 240)
+        held = ramps(msgspec.structs.replace(SEDAN, onboard_kw=7.7), Need(), 240, PORTABLE)
         self.assertEqual(held.kw[-1], 7.7)
-        plan = plan_need(Need(cars=(msgspec.structs.replace(SEDAN, onboard_kw=7.7),)), 240)
+        plan = plan_need(Need(cars=(msgspec.structs.replace(SEDAN, onboard_kw=7.7),)), 240, PORTABLE)
         self.assertEqual(CURRENTS_A[plan.useful_to], 32)
 
     def test_the_year_against_small_steps(self) -> None:
@@ -128,7 +131,7 @@ class Charging(unittest.TestCase):
         self.against_steps(need, OUTLET, PLACES[24], PLACES[40], PLACES[80])
 
     def against_steps(self, need: Need, *places: int) -> None:
-        year = simulate_year(need, 240)
+        year = simulate_year(need, 240, PORTABLE)
         for place in places:
             with self.subTest(sharing=need.sharing, place=place):
                 short, drawn, cost, squared = slow_year(need, place, 240)
@@ -150,14 +153,14 @@ class Charging(unittest.TestCase):
 
     def test_by_turns_is_one_after_the_other(self) -> None:
         car = Car(id="a", battery_kwh=60, use_kwh_per_km=0.2, km=(180.0,) * 7, onboard_kw=7.2, arrive_h=20, leave_h=5)
-        year = simulate_year(Need(cars=(car, msgspec.structs.replace(car, id="b")), sharing="turns"), 240)
+        year = simulate_year(Need(cars=(car, msgspec.structs.replace(car, id="b")), sharing="turns"), 240, PORTABLE)
         # Nine hours of 7.2 kW a night are all that one of them at a time can take, whatever the circuit.
         self.assertEqual(year.short_nights[PLACES[48]], 365)
         self.assertAlmostEqual(year.drawn_kwh[PLACES[48]], 365 * 9 * 7.2)
 
     def test_the_last_morning_is_a_cold_one(self) -> None:
         car = Car(id="a", battery_kwh=20, use_kwh_per_km=0.2, km=(80.0,) * 7, onboard_kw=1.9, arrive_h=20, leave_h=6)
-        year = simulate_year(Need(cars=(car,), cold_factor=1.2), 240)
+        year = simulate_year(Need(cars=(car,), cold_factor=1.2), 240, PORTABLE)
         short, *_rest = slow_year(Need(cars=(car,), cold_factor=1.2), PLACES[16], 240)
         self.assertEqual(year.short_nights[PLACES[16]], short)
 
@@ -171,7 +174,7 @@ class Charging(unittest.TestCase):
             Car(id="b", km=(float(two),) * 7, onboard_kw=7.0),
         )
         need = Need(cars=cars, sharing=sharing)
-        year = simulate_year(need, 240)
+        year = simulate_year(need, 240, PORTABLE)
         self.assertTrue(np.all(np.diff(year.drawn_kwh[1:]) >= -1e-6))
         self.assertTrue(np.all(np.diff(year.short_nights[1:]) <= 0))
         driven = sum(min(car.km[0] * car.use_kwh_per_km, car.battery_kwh) for car in cars) * DAYS
@@ -180,9 +183,11 @@ class Charging(unittest.TestCase):
 
     def test_sharing(self) -> None:
         cars = (Car(id="a", km=(150.0,) * 7), Car(id="b", km=(150.0,) * 7))
-        short = {how: simulate_year(Need(cars=cars, sharing=how), 240).short_nights[PLACES[20]] for how in SHARINGS}
+        short = {
+            how: simulate_year(Need(cars=cars, sharing=how), 240, PORTABLE).short_nights[PLACES[20]] for how in SHARINGS
+        }
         self.assertLessEqual(short["managed"], short["half"])
-        alone = simulate_year(Need(cars=cars[:1]), 240).short_nights[PLACES[20]]
+        alone = simulate_year(Need(cars=cars[:1]), 240, PORTABLE).short_nights[PLACES[20]]
         self.assertLessEqual(alone, short["managed"])
 
     def test_prices_by_the_clock(self) -> None:
@@ -213,12 +218,12 @@ class Planning(unittest.TestCase):
 
     def test_little_driving_is_served_by_an_outlet(self) -> None:
         need = Need(cars=(msgspec.structs.replace(SEDAN, km=(30.0,) * 7),))
-        self.assertEqual(plan_need(need, 240).enough, OUTLET)
-        self.assertIn("120 V", reason(plan_need(need, 240)))
+        self.assertEqual(plan_need(need, 240, PORTABLE).enough, OUTLET)
+        self.assertIn("120 V", reason(plan_need(need, 240, PORTABLE)))
 
     def test_what_no_current_fills_is_said(self) -> None:
         need = Need(cars=(Car(id="a", km=(900.0,) * 7, battery_kwh=200, onboard_kw=7),))
-        self.assertTrue(reason(plan_need(need, 240)).startswith("No current"))
+        self.assertTrue(reason(plan_need(need, 240, PORTABLE)).startswith("No current"))
 
     def test_no_car_no_plan_and_nothing_changes(self) -> None:
         self.assertIsNone(solve(straight(48, 20)).need)

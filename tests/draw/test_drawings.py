@@ -26,6 +26,7 @@ from awlmark.draw.kit.picture import Box, Disc, Outline, Picture, Segment, set_w
 from awlmark.draw.kit.severity_marks import NAMES, mark
 from awlmark.draw.kit.svg import svg
 from awlmark.draw.stages.parts_view import draw_parts
+from awlmark.draw.stages.prove_view import draw_prove
 from awlmark.draw.stages.run_view import draw_run
 from awlmark.draw.stages.wire_view import draw_wire
 from awlmark.draw.view_state import Look, in_hand, money
@@ -277,6 +278,12 @@ class WireAndParts(unittest.TestCase):
     def test_the_jam_window_is_shown_for_three_equal(self) -> None:
         made = design(48, 40, method="pvc40", circuit__ground_size="6")
         self.assertIn("jam 3.17", words(draw_wire(made, beside(made), Look(stage="wire"), 792, 562)))
+
+    def test_a_wire_that_runs_away_is_drawn_up_to_where_the_model_ends(self) -> None:
+        made = design(80, 40, method="emt", circuit__size="14")
+        picture = draw_prove(made, Look(stage="prove"), 792, 562)
+        self.assertLess(len(picture.shapes), 2000)
+        self.assertIn("300 °C", words(picture).replace("572 °F", "300 °C"))
 
     def test_sticks_and_conductors(self) -> None:
         said = words(draw_parts(DEMO, Look(stage="parts"), 792, 360))

@@ -40,7 +40,7 @@ def facts(design: Design) -> dict[str, str]:
     if design.pulls:
         told["Hardest pull"] = max(design.pulls, key=lambda one: one.usual_n).pull.says
     if design.need is not None and job.need.cars:
-        place = design.need.place_of(circuit.charge_a, job.charger.connection in ("5-15", "5-20"))
+        place = design.need.place_of(circuit.charge_a, job.charger.connection in design.book.portable.connections)
         hours = float(design.need.ramps[0].day_h[place])
         late = hours > parked_h(job.need.cars[0])
         told["Full by"] = "not by morning" if late else print_clock(float(design.need.ramps[0].full_by_h[place]))

@@ -9,7 +9,6 @@ from awlmark.core.errors import AwlmarkError, InputError
 from awlmark.core.finding import NOTE, RANK, UNREAD
 from awlmark.core.job.edit import Put, put, value_at
 from awlmark.core.job.model import SETTINGS_A
-from awlmark.core.need.charging import CURRENTS_A
 from awlmark.core.need.plan import OUTLET, choose
 from awlmark.core.standing import SITE_STAGES, site_findings
 from awlmark.desk.bench_commands import BenchActs
@@ -83,11 +82,13 @@ class Acts:
 
     def _charge(self, place: int) -> None:
         """Take the charging current of a ramp: it is the charger's own from then on."""
-        amps = float(CURRENTS_A[place])
-        edits = list(choose(amps, place == OUTLET))
-        if place != OUTLET and self.session.job.charger.connection in ("5-15", "5-20"):
+        plan = self.session.design.need
+        if plan is None:
+            return
+        amps, edits = float(plan.amps[place]), list(choose(plan, place))
+        if place != OUTLET and self.session.job.charger.connection in plan.portable.connections:
             edits.append(Put("charger.connection", "hardwired"))
-        where = " at 120 V" if place == OUTLET else ""
+        where = f" at {plan.portable.volts:g} V" if place == OUTLET else ""
         self.session.apply(f"charger {amps:g} A{where}", put(self.session.job, *edits))
 
     def _way(self, key: str) -> None:

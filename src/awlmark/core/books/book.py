@@ -126,6 +126,15 @@ class Conductor(msgspec.Struct, frozen=True):
     """Of its insulation where it is pulled through a raceway."""
 
 
+class Portable(msgspec.Struct, frozen=True):
+    """Charging from an ordinary outlet by the unit that comes with a car."""
+
+    amps: float
+    volts: float
+    connections: tuple[str, ...]
+    """Outlets that it goes into, the one that is chosen for it first; empty where the book has none."""
+
+
 class Book(msgspec.Struct, frozen=True, eq=False, kw_only=True):
     """One edition of a rule book.
 
@@ -157,14 +166,13 @@ class Book(msgspec.Struct, frozen=True, eq=False, kw_only=True):
     trade_sizes: tuple[str, ...]
     bore_mm: Floats
     """Inside diameters [mm], shape (R, T); NaN where not made."""
-    outside_mm: dict[tuple[str, str], float]
-    """Outside diameters [mm] by (raceway, trade size)."""
     ratings_a: Floats
     """Standard ratings of breakers for a circuit [A]."""
     methods: dict[str, Method]
     usual: dict[str, str]
     """Method that is usual at a place."""
     receptacles: dict[str, Receptacle]
+    portable: Portable
     cable_ground: dict[str, dict[str, str]]
     """Earth conductor by method and hot size, as cables are made."""
     circuit: CircuitRules

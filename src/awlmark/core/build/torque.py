@@ -7,6 +7,7 @@ from typing import Final
 
 import msgspec
 
+from awlmark.core.books.book import EARTH, LINE, NEUTRAL
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
@@ -34,7 +35,7 @@ class Dial(msgspec.Struct, frozen=True):
     end: str
     """``panel`` or ``charger``."""
     wire: str
-    """``1``, ``2``, ``N`` or ``G``."""
+    """Letter of its wire."""
     lbf_in: float | None
     source: str
     """``label``, ``instructions``, ``annex``; empty while unread."""
@@ -56,18 +57,19 @@ def dials_of(design: Design) -> tuple[Dial, ...]:
     if circuit is None:
         return ()
     kept = {torque.id: torque for torque in job.build.torques}
-    hots = [str(number) for number in range(1, circuit.hots + 1)]
-    wires = [*(["G"] if circuit.ground else []), *hots, *(["N"] if circuit.neutral else [])]
+    known = [wire for wire in design.case.wires if wire.role != EARTH or circuit.ground] if design.case else []
+    wires = sorted(known, key=lambda wire: (wire.role != EARTH, wire.role == NEUTRAL))
     found = []
     for end, lug in (("panel", job.supply.lug), ("charger", job.charger.lug)):
         far = "Receptacle" if job.charger.connection != "hardwired" else "Charger"
-        for wire in wires:
-            size = circuit.ground if wire == "G" else circuit.size
+        for landed in wires:
+            wire = landed.letter
+            size = circuit.ground if landed.role == EARTH else circuit.size
             name = f"{far} {wire}" if end == "charger" else design.book.build.screw(wire)
             its_id = f"{end}-{wire}"
             torque = kept.get(its_id, Torque(id=its_id))
             value, source = torque.lbf_in, torque.source
-            if value is None and lug.torque_lbf_in is not None and wire not in ("G", "N"):
+            if value is None and lug.torque_lbf_in is not None and landed.role == LINE:
                 value, source = lug.torque_lbf_in, "label"
             done = 3 if torque.again else 2 if torque.wiggled else 1 if torque.tight else 0
             found.append(

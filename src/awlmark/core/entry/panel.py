@@ -116,7 +116,7 @@ def floor_words(typed: Typed) -> Told:
 
 
 def heating_words(typed: Typed) -> Told:
-    """``heating added no``: whether heating or cooling is added with this job (220.83)."""
+    """``heating added no``: whether heating or cooling is added with this job."""
     words = typed.words
     known = {"yes": True, "no": False, "open": None}
     if words[1:2] != ["added"] or len(words) != 3 or words[2] not in known:

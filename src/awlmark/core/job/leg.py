@@ -80,7 +80,7 @@ class Leg(Node, frozen=True, kw_only=True):
     saddle_wide_m: Annotated[float, Within(0, 3, "m", "saddle width")] = 0.0
     """Width of that; nought for a single pipe, which three bends pass."""
     box: str | None = None
-    """Box at its end, by its name in Table 314.16(A); None takes the smallest that is enough."""
+    """Box at its end, by its name in the table of boxes; None takes the smallest that is enough."""
     box_in3: Annotated[float | None, Within(1, 2000, "in3", "box volume")] = None
     """Volume marked on a box [in3]; in the table's own unit, for that is what the mark says."""
     ring_in3: Annotated[float | None, Within(1, 500, "in3", "extension ring")] = None

@@ -110,7 +110,7 @@ class Demand(Node, frozen=True, kw_only=True):
     complete: bool = False
     """Whether the loads entered on the service panel are all it has."""
     heat_added: bool | None = None
-    """Whether heating or cooling is added with this job (220.83); None while nobody has said."""
+    """Whether heating or cooling is added with this job; None while nobody has said."""
     small_appliance: Annotated[int, Within(0, 20, "circuits", "small-appliance circuits")] = 2
     laundry: Annotated[int, Within(0, 10, "circuits", "laundry circuits")] = 1
     pool: bool = False

@@ -9,11 +9,10 @@ import msgspec
 import numpy as np
 
 from awlmark.core.arrays import Floats
+from awlmark.core.books.book import Portable
 from awlmark.core.job.cars import Car, Need
 from awlmark.core.job.model import SETTINGS_A
 
-CURRENTS_A: Final = np.array([12.0, *SETTINGS_A])
-"""Charging currents compared; the first one at the outlet voltage, the others at the system's [A]."""
 DAYS: Final = 365
 COLD_DAYS: Final = np.r_[0:59, 334:365]
 """January, February and December of a common year, 0 is 1 January."""
@@ -21,8 +20,13 @@ MONDAY_FIRST: Final = 3
 """The simulated year begins on a Thursday, so that no weekday is favoured by more than one."""
 
 
+def currents_a(portable: Portable) -> Floats:
+    """Charging currents compared, shape (A,) [A]: first the ordinary outlet's, then those at the system's volts."""
+    return np.array([portable.amps, *SETTINGS_A])
+
+
 class Ramps(msgspec.Struct, frozen=True, eq=False):
-    """What every current does for one car; arrays of shape (A,) over :data:`CURRENTS_A`."""
+    """What every current does for one car; arrays of shape (A,) over :func:`currents_a`."""
 
     amps: Floats
     volts: Floats
@@ -48,7 +52,7 @@ class Year(msgspec.Struct, frozen=True, eq=False):
     """Power squared times its hours, for what a wire turns into heat [kW2 h]."""
 
 
-def ramps(car: Car, need: Need, volts: float, outlet_volts: float = 120.0) -> Ramps:
+def ramps(car: Car, need: Need, volts: float, portable: Portable) -> Ramps:
     """Work out what each charging current does for a car.
 
     Parameters
@@ -59,19 +63,20 @@ def ramps(car: Car, need: Need, volts: float, outlet_volts: float = 120.0) -> Ra
         Efficiency.
     volts : float
         System voltage between the legs [V].
-    outlet_volts : float
-        Voltage of the first, plug-in current [V].
+    portable : Portable
+        The first, plug-in current.
     """
-    at_volts = np.full(len(CURRENTS_A), volts)
-    at_volts[0] = outlet_volts
-    offered = CURRENTS_A * at_volts / 1000
+    amps = currents_a(portable)
+    at_volts = np.full(len(amps), volts)
+    at_volts[0] = portable.volts
+    offered = amps * at_volts / 1000
     most = np.inf if car.onboard_kw is None else car.onboard_kw
     kw = np.minimum(offered, most)
     stored = kw * need.efficiency
     day_kwh = float(np.mean(car.km)) * car.use_kwh_per_km
     hours = day_kwh / stored
     return Ramps(
-        amps=CURRENTS_A,
+        amps=amps,
         volts=at_volts,
         kw=kw,
         km_per_h=stored / car.use_kwh_per_km,
@@ -86,7 +91,7 @@ def parked_h(car: Car) -> float:
     return (car.leave_h - car.arrive_h) % 24 or 24.0
 
 
-def simulate_year(need: Need, volts: float, outlet_volts: float = 120.0) -> Year:
+def simulate_year(need: Need, volts: float, portable: Portable) -> Year:
     """A year of evenings and mornings for all currents at once.
 
     Every day each car drives, comes home, charges until it is full or has to leave. Two cars share one circuit as
@@ -97,14 +102,17 @@ def simulate_year(need: Need, volts: float, outlet_volts: float = 120.0) -> Year
     ----------
     need : Need
         Cars and prices; without a car nothing is drawn.
-    volts, outlet_volts : float
-        System and plug-in voltage [V].
+    volts : float
+        Of the system [V].
+    portable : Portable
+        The plug-in current.
     """
-    count = len(CURRENTS_A)
+    amps = currents_a(portable)
+    count = len(amps)
     cars = need.cars
     if not cars:
         return Year(np.zeros(count, dtype=np.intp), np.zeros(count), np.zeros(count), np.zeros(count))
-    circuit_kw = CURRENTS_A * np.where(np.arange(count) == 0, outlet_volts, volts) / 1000
+    circuit_kw = amps * np.where(np.arange(count) == 0, portable.volts, volts) / 1000
     limits = np.array([np.minimum(circuit_kw, np.inf if car.onboard_kw is None else car.onboard_kw) for car in cars])
     weekday = (np.arange(DAYS + 1) + MONDAY_FIRST) % 7
     season = np.ones(DAYS + 1)

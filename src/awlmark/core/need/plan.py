@@ -8,11 +8,13 @@ from typing import Final
 import msgspec
 import numpy as np
 
+from awlmark.core.arrays import Floats
+from awlmark.core.books.book import Portable
 from awlmark.core.finding import NOTE, TIGHT, Finding, Fix
 from awlmark.core.job.cars import Need
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
-from awlmark.core.need.charging import CURRENTS_A, Ramps, Year, ramps, simulate_year
+from awlmark.core.need.charging import Ramps, Year, currents_a, ramps, simulate_year
 from awlmark.core.quantities import print_amps
 
 OUTLET: Final = 0
@@ -22,6 +24,9 @@ OUTLET: Final = 0
 class NeedPlan(msgspec.Struct, frozen=True, eq=False):
     """What the driving asks for."""
 
+    portable: Portable
+    amps: Floats
+    """Charging currents compared, shape (A,) [A]."""
     ramps: tuple[Ramps, ...]
     """By car."""
     year: Year
@@ -34,10 +39,10 @@ class NeedPlan(msgspec.Struct, frozen=True, eq=False):
         """Place of the largest compared current at or below ``amps``."""
         if outlet:
             return OUTLET
-        return max(1, int(np.searchsorted(CURRENTS_A[1:], amps + 1e-9)))
+        return max(1, int(np.searchsorted(self.amps[1:], amps + 1e-9)))
 
 
-def plan_need(need: Need, volts: float) -> NeedPlan | None:
+def plan_need(need: Need, volts: float, portable: Portable) -> NeedPlan | None:
     """Plan for a job's cars; None without one.
 
     Parameters
@@ -46,31 +51,33 @@ def plan_need(need: Need, volts: float) -> NeedPlan | None:
         Cars, prices, sharing.
     volts : float
         System voltage between the legs [V].
+    portable : Portable
+        Charging from an ordinary outlet.
     """
-    return _plan(msgspec.json.encode(need), volts) if need.cars else None
+    return _plan(msgspec.json.encode(need), volts, portable) if need.cars else None
 
 
 @functools.lru_cache(maxsize=16)
-def _plan(encoded: bytes, volts: float) -> NeedPlan:
+def _plan(encoded: bytes, volts: float, portable: Portable) -> NeedPlan:
     """Plans are kept by their whole input: most edits of a job leave its cars alone."""
     need = msgspec.json.decode(encoded, type=Need)
-    each = tuple(ramps(car, need, volts) for car in need.cars)
-    year = simulate_year(need, volts)
+    each = tuple(ramps(car, need, volts, portable) for car in need.cars)
+    year = simulate_year(need, volts, portable)
     none_short = np.flatnonzero(year.short_nights == 0)
     enough = int(none_short[0]) if len(none_short) else int(np.argmin(year.short_nights))
     gains = np.any([np.diff(one.kw, prepend=0.0) > 0.005 * one.kw for one in each], axis=0)
-    return NeedPlan(each, year, enough, int(np.flatnonzero(gains)[-1]))
+    return NeedPlan(portable, currents_a(portable), each, year, enough, int(np.flatnonzero(gains)[-1]))
 
 
 def reason(plan: NeedPlan) -> str:
     """Why the smallest is enough, in a sentence."""
-    amps, short = CURRENTS_A[plan.enough], plan.year.short_nights
+    amps, short, outlet = plan.amps[plan.enough], plan.year.short_nights, plan.portable
     if short[plan.enough]:
         return f"No current fills every night; {amps:.0f} A leaves {_mornings(short[plan.enough])} a year short."
     if plan.enough == OUTLET:
-        return "12 A at 120 V fills every night of the year."
+        return f"{outlet.amps:g} A at {outlet.volts:g} V fills every night of the year."
     below = plan.enough - 1
-    less = f"{CURRENTS_A[below]:.0f} A{' at 120 V' if below == OUTLET else ''}"
+    less = f"{plan.amps[below]:.0f} A" + (f" at {outlet.volts:g} V" if below == OUTLET else "")
     return f"{amps:.0f} A fills every night of the year; {less} leaves {_mornings(short[below])} short."
 
 
@@ -82,12 +89,12 @@ def need_findings(job: Job, plan: NeedPlan | None, charge_a: float) -> list[Find
     """Whether the chosen current fills the cars, and whether some of it buys nothing."""
     if plan is None or charge_a <= 0:
         return []
-    outlet = job.charger.connection in ("5-15", "5-20")
+    outlet = job.charger.connection in plan.portable.connections
     place = plan.place_of(charge_a, outlet)
     found = []
     mornings = int(plan.year.short_nights[place])
     if mornings and plan.enough != place:
-        amps = float(CURRENTS_A[plan.enough])
+        amps = float(plan.amps[plan.enough])
         found.append(
             Finding(
                 id="short-nights",
@@ -98,11 +105,11 @@ def need_findings(job: Job, plan: NeedPlan | None, charge_a: float) -> list[Find
                 where="charger",
                 stage="need",
                 sums=(reason(plan),),
-                fixes=(Fix(f"{amps:.0f} A charger", choose(amps, plan.enough == OUTLET)),),
+                fixes=(Fix(f"{amps:.0f} A charger", choose(plan, plan.enough)),),
             )
         )
     if place > plan.useful_to:
-        amps = float(CURRENTS_A[plan.useful_to])
+        amps = float(plan.amps[plan.useful_to])
         limits = ", ".join(f"{car.name} {car.onboard_kw:g} kW" for car in job.need.cars if car.onboard_kw)
         found.append(
             Finding(
@@ -113,15 +120,15 @@ def need_findings(job: Job, plan: NeedPlan | None, charge_a: float) -> list[Find
                 cite="car's data plate",
                 where="charger",
                 stage="need",
-                fixes=(Fix(f"{amps:.0f} A charger", choose(amps, False)),),
+                fixes=(Fix(f"{amps:.0f} A charger", choose(plan, plan.useful_to)),),
             )
         )
     return found
 
 
-def choose(amps: float, outlet: bool) -> tuple[Put, ...]:
-    """Edits that take a charging current: the plug-in one brings its outlet, the others leave it."""
-    edits = [Put("charger.nameplate_a", amps), Put("charger.setting_a", None)]
-    if outlet:
-        edits.append(Put("charger.connection", "5-20"))
+def choose(plan: NeedPlan, place: int) -> tuple[Put, ...]:
+    """Edits that take a charging current by its place: the plug-in one brings its outlet, the others leave it."""
+    edits = [Put("charger.nameplate_a", float(plan.amps[place])), Put("charger.setting_a", None)]
+    if place == OUTLET and plan.portable.connections:
+        edits.append(Put("charger.connection", plan.portable.connections[0]))
     return tuple(edits)

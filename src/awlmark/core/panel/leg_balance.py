@@ -77,7 +77,7 @@ def leg_findings(job: Job, charge_a: float, hots: int, book: Book) -> list[Findi
             title="Legs of the bus",
             text=f"Connected: leg A {both[0]:.0f} A, leg B {both[1]:.0f} A, {apart:.0f} A apart."
             + (" An even panel leaves more on each." if uneven else ""),
-            cite=f"common practice; {book.title} 210.11(B)",
+            cite=f"common practice; {book.cite('balance')}",
             found=apart,
             needed=UNEVEN * most,
             unit="A",

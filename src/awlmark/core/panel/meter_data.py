@@ -70,7 +70,7 @@ class Metered(msgspec.Struct, frozen=True, eq=False):
         return told
 
     def exports(self) -> bool:
-        """Whether power ran back or was made behind the meter: solar, which 220.87 does not take."""
+        """Whether power ran back or was made behind the meter: solar, which a measured demand does not take."""
         return self.generation or bool((self.kw < -0.01).any())
 
     def missing_months(self) -> tuple[str, ...]:
@@ -182,8 +182,8 @@ def write_csv(metered: Metered) -> str:
 def demand_edits(metered: Metered, volts: float, source: str) -> tuple[Put, ...]:
     """Edits that take the data into the job, and their highest demand where they cover what the rule asks.
 
-    220.87 wants a year, or 30 days of quarter-hours, and no generation behind the meter. What falls short is kept and
-    drawn, and gives no demand.
+    A measured demand wants a year, or 30 days of quarter-hours, and no generation behind the meter. What falls short is
+    kept and drawn, and gives no demand.
     """
     edits = [Put("meter", keep(metered, source))]
     if covers(metered):
@@ -193,14 +193,14 @@ def demand_edits(metered: Metered, volts: float, source: str) -> tuple[Put, ...]
 
 
 def covers(metered: Metered) -> bool:
-    """Whether data reach for 220.87: a year with every month in it, or 30 days of quarter-hours, nothing fed back."""
+    """Whether data reach for a measured demand: a whole year, or 30 days of quarter-hours, nothing fed back."""
     year = metered.days >= 360 and not metered.missing_months()
     month = metered.days >= 30 and metered.interval_s <= 900
     return (year or month) and not metered.exports() and metered.lost <= MOST_LOST * len(metered.kw)
 
 
 def doubts(metered: Metered) -> str:
-    """What stands against using the data for 220.87, in a sentence; nothing when all is well."""
+    """What stands against using the data for a measured demand, in a sentence; nothing when all is well."""
     if metered.exports():
         return "Power ran back to the grid: with solar behind the meter the measured method does not count."
     if metered.lost > MOST_LOST * len(metered.kw):

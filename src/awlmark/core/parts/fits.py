@@ -48,7 +48,7 @@ def fit_findings(job: Job, line: Line, trades: tuple[str | None, ...], book: Boo
                 Fix(f"Body at leg {by_id[leg.id].number}", (Put(f"legs[{leg.id}].end", "body"),)) for leg in turns
             )
             title = "Fittings close" if cut else "Fittings do not fit"
-            cite = f"common practice; {book.title} 300.18(A)"
+            cite = f"common practice; {book.cite('fittings')}"
             found.append(about_leg(walked, "fittings", TIGHT, title, text, cite, fixes=fixes))
     for bend in hand_bends(line, trades):
         if bend.marked is None:

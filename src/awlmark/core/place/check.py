@@ -185,7 +185,7 @@ def _needs(job: Job, reach: Reach) -> str:
 
 
 def height_findings(job: Job, inside: bool, end_m: float, at_m: float, book: Book) -> list[Finding]:
-    """How high the coupling is kept, by where the line ends; without a spot the line's own end tells (625.50).
+    """How high the coupling is kept, by where the line ends; without a spot the line's own end tells.
 
     Parameters
     ----------

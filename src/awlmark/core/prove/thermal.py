@@ -15,7 +15,7 @@ from awlmark.core.prove.network import CONTACT_OHM, HEALTHY, Faults
 from awlmark.core.solve.design import Design
 
 ALPHA: Final = {"cu": 0.00323, "al": 0.00330}
-"""Change of resistance per kelvin at 75 C, NEC Chapter 9 Table 8 note 2; from memory."""
+"""Change of resistance per kelvin at 75 C, a handbook's figures; from memory."""
 AIR_C: Final = 30.0
 """Air of the ampacity table."""
 VOLUME_J: Final = {"cu": 3.45e6, "al": 2.42e6, "jacket": 2.0e6}

@@ -62,7 +62,7 @@ def _level(job: Job, walked: Walked, before: Walked | None, book: Book) -> list[
 
 
 def _changes(before: Walked, after: Walked, book: Book) -> Finding:
-    """One wiring method becomes another where nothing stands that joins them (300.15)."""
+    """One wiring method becomes another where nothing stands that joins them."""
     cable = before.method.cable or after.method.cable
     names = f"{before.method.name} becomes {after.method.name}"
     if before.method.family and before.method.family == after.method.family:

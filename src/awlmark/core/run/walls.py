@@ -39,7 +39,7 @@ class Passage(msgspec.Struct, frozen=True):
     """From inside to outside: closed against rain and air."""
     fire: bool
     warm_to_cold: bool
-    """Air of the warm side must not reach the cold one through the raceway (300.7(A))."""
+    """Air of the warm side must not reach the cold one through the raceway."""
 
 
 def masonry(walked: Walked) -> bool:

@@ -305,7 +305,7 @@ def _loss(circuit: Circuit, need: NeedPlan | None, job: Job, book: Book) -> list
     """What the wire turns into heat in a year of the cars' driving, and what that costs."""
     if need is None or circuit.charge_a <= 0:
         return []
-    place = need.place_of(circuit.charge_a, job.charger.connection in ("5-15", "5-20"))
+    place = need.place_of(circuit.charge_a, job.charger.connection in book.portable.connections)
     drawn = float(need.year.drawn_kwh[place])
     # The drop goes with the current, the loss with its square: a car that takes less loses far less.
     hours = float(need.year.squared_kw2h[place]) / (circuit.charge_a * circuit.volts / 1000) ** 2

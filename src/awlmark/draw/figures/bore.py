@@ -9,7 +9,7 @@ import msgspec
 import numpy as np
 
 from awlmark.core.books import Book
-from awlmark.core.books.book import EARTH, Method
+from awlmark.core.books.book import EARTH, LINE, NEUTRAL, Method
 from awlmark.core.circuit.case import factory_ground
 from awlmark.core.job.model import MATERIALS
 from awlmark.core.solve.design import Design
@@ -28,6 +28,8 @@ class Strand(msgspec.Struct, frozen=True):
     colour: str
     letter: str
     metal: str
+    role: str = ""
+    """Of the conductor in its circuit; empty for another circuit's."""
 
 
 def strands(design: Design, size: str | None = None) -> list[Strand]:
@@ -51,7 +53,7 @@ def strands(design: Design, size: str | None = None) -> list[Strand]:
     for wire in case.wires:
         index = ground if wire.role == EARTH else hot
         if index >= 0 and not math.isnan(sizes[index]):
-            found.append(Strand(float(sizes[index]), wire.colour, wire.letter, metal))
+            found.append(Strand(float(sizes[index]), wire.colour, wire.letter, metal, wire.role))
     for bundle in design.job.circuit.others:
         if bundle.diameter_m is not None:
             diameter = bundle.diameter_m * 1000
@@ -125,7 +127,9 @@ def draw_cable(picture: Picture, inside: list[Strand], x: float, y: float, scale
     tall = (max(strand.diameter_mm for strand in live) / 2 + 1.6) * scale
     picture.box(x - half, y - tall, 2 * half, 2 * tall, "ink", 1.4, "well", tall)
     at = x - half + 1.6 * scale
-    for strand in sorted(live, key=lambda strand: "1NG2".index(strand.letter)):
+    lines = [strand for strand in live if strand.role == LINE]
+    between = [strand for role in (NEUTRAL, EARTH) for strand in live if strand.role == role]
+    for strand in (*lines[:1], *between, *lines[1:]):
         radius = strand.diameter_mm / 2 * scale
         draw_strand(picture, strand, at + radius, y, radius)
         at += 2 * radius

@@ -8,13 +8,14 @@ from typing import Final
 import numpy as np
 
 from awlmark.core.job.model import SETTINGS_A
-from awlmark.core.quantities import is_kcmil
 from awlmark.core.solve.design import Design
 from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten, text_width
 from awlmark.draw.kit.severity_marks import mark
 
 WIDTH: Final = 192
 RUNGS: Final = 9
+LONGEST_SIZE: Final = 6
+"""Letters of a size that stand beside its metal; longer ones go without their unit."""
 _LEFT, _RIGHT = 66.0, 94.0
 _GAP = 20.0
 
@@ -48,7 +49,7 @@ def draw_ladder(design: Design, height: float) -> Picture:
     picture.text(WIDTH - 12, 66, "carries", 13, role="ink2", anchor=END)
     ratings = rungs(design)
     top, bottom = 96.0, height - 26.0
-    ys = [bottom - (bottom - top) * number / (RUNGS - 1) for number in range(RUNGS)]
+    ys = [bottom - (bottom - top) * number / max(len(ratings) - 1, 1) for number in range(len(ratings))]
 
     def level(amps: float) -> float:
         return float(np.interp(amps, ratings, ys))
@@ -175,7 +176,8 @@ def _carriers(design: Design) -> list[tuple[float, str, str, str]]:
     assert circuit is not None
     found = [(circuit.breaker_a, f"breaker {circuit.breaker_a:g}", design.mark("breaker", "protection"), "breaker")]
     if circuit.usable_a is not None:
-        size = circuit.size if "/" in circuit.size or is_kcmil(circuit.size) else f"{circuit.size} AWG"
+        size = design.book.print_size(circuit.size)
+        size = circuit.size if len(size) > LONGEST_SIZE else size
         found.append(
             (circuit.usable_a, f"{size} {circuit.usable_a:.0f}", design.mark("conductor", "heat"), "conductor")
         )

@@ -8,7 +8,7 @@ import numpy as np
 
 from awlmark.core.entry.cars import print_distance
 from awlmark.core.job.cars import Car
-from awlmark.core.need.charging import CURRENTS_A, parked_h
+from awlmark.core.need.charging import parked_h
 from awlmark.core.need.plan import OUTLET, NeedPlan, reason
 from awlmark.core.quantities import MILE_KM, print_clock
 from awlmark.core.solve.design import Design
@@ -75,7 +75,7 @@ def _chosen(design: Design, plan: NeedPlan) -> int:
     """Place of the job's own charging current; -1 while it is unread."""
     if design.circuit is None:
         return -1
-    return plan.place_of(design.circuit.charge_a, design.job.charger.connection in ("5-15", "5-20"))
+    return plan.place_of(design.circuit.charge_a, design.job.charger.connection in plan.portable.connections)
 
 
 def _chart(
@@ -115,7 +115,7 @@ def _chart(
     picture.line(_LEFT, y(day_km), right, y(day_km), "edge", 1, dash=True)
     picture.text(_LEFT - 8, y(day_km) + 5, print_distance(day_km, job), 13, anchor=END)
     picture.text(_LEFT - 8, bottom - 16, print_distance(0, job), 13, role="ink2", anchor=END)
-    order = sorted(range(len(CURRENTS_A)), key=lambda place: place == chosen)
+    order = sorted(range(len(plan.amps)), key=lambda place: place == chosen)
     for place in order:
         hours = float(ramps.day_h[place])
         stay = min(hours, parked_h(car), float(start_h) + 24 - car.arrive_h)
@@ -128,10 +128,10 @@ def _chart(
             picture.disc(tip[0], tip[1], 4, fill="scribe")
         elif stay < hours - 1e-9:
             picture.disc(tip[0], tip[1], 3.4, "tight", 1.6, "sheet")
-    for place in sorted(range(len(CURRENTS_A)), key=lambda place: (place != chosen, place)):
+    for place in sorted(range(len(plan.amps)), key=lambda place: (place != chosen, place)):
         hours = min(float(ramps.day_h[place]), parked_h(car))
         gained = day_km * hours / float(ramps.day_h[place])
-        told = f"{CURRENTS_A[place]:.0f} A" + (" plug" if place == OUTLET else "")
+        told = f"{plan.amps[place]:.0f} A" + (" plug" if place == OUTLET else "")
         along, up = x(car.arrive_h + hours * 0.62), y(gained * 0.62)
         if place <= plan.useful_to and along < right:
             spots = [(along + 8, up + 4, START), (along - 8, up + 4, END)]
@@ -156,8 +156,8 @@ def _cards(picture: Picture, design: Design, plan: NeedPlan, which: tuple[int, i
     for number, head in enumerate(heads):
         picture.text(12, top + 17 + number * 20, head, 13, role="ink2")
     left = 60.0
-    wide = (picture.width - left - 10) / len(CURRENTS_A)
-    for place, amps in enumerate(CURRENTS_A):
+    wide = (picture.width - left - 10) / len(plan.amps)
+    for place, amps in enumerate(plan.amps):
         x, middle = left + place * wide, left + (place + 0.5) * wide
         here, faded = place == chosen, place > plan.useful_to
         if here or place == plan.enough:
@@ -185,9 +185,9 @@ def _card_says(design: Design, plan: NeedPlan, place: int, shown: int) -> str:
     """A card as a sentence."""
     ramps, year, miles = plan.ramps[shown], plan.year, design.job.units == "ft"
     gain = ramps.km_per_h[place] / (MILE_KM if miles else 1)
-    outlet = " at 120 volts" if place == OUTLET else ""
+    outlet = f" at {plan.portable.volts:g} volts" if place == OUTLET else ""
     return (
-        f"{CURRENTS_A[place]:.0f} amps{outlet}: {ramps.kw[place]:.1f} kilowatts, "
+        f"{plan.amps[place]:.0f} amps{outlet}: {ramps.kw[place]:.1f} kilowatts, "
         f"{gain:.0f} {'miles' if miles else 'kilometres'} an hour, {ramps.day_h[place]:.1f} hours a day, "
         f"{ramps.from_20_to_80_h[place]:.1f} hours from 20 to 80 percent, "
         f"{int(year.short_nights[place])} short mornings and {design.job.currency}{year.cost[place]:,.0f} a year"

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from typing import Final
+
+import numpy as np
 
 from awlmark.core.prove.log import judge, latest, print_value
 from awlmark.core.prove.test import AIR_C, ORDER, Test, tests_of
@@ -22,6 +25,9 @@ NAMES_OF: Final = {
     "dead": "dead", "continuity": "continuity", "insulation": "insulation", "live": "live volts", "charge": "charging",
     "heat": "heat, 1 h",
 }  # fmt: skip
+HOTTEST_C: Final = 300.0
+"""Nothing hotter is drawn [degC]."""
+MOST_LINES: Final = 14
 
 
 def draw_prove(design: Design, look: Look, width: float, height: float) -> Picture:
@@ -102,7 +108,9 @@ def _heat(picture: Picture, design: Design, area: tuple[float, float, float]) ->
     if temps is None:
         picture.text(12, top + 44, "The table is silent on this wire: no heat is worked out.", 13, role="ink2")
         return
-    limits = {test.key: test.high for test in tests_of(design)}
+    # Far too thin a wire runs away: past this its jacket is gone, and the model with it.
+    temps = np.minimum(temps, HOTTEST_C)
+    limits = {test.key: min(test.high, HOTTEST_C) for test in tests_of(design)}
     most = limits.get("lug 60 min", float(temps.max()) + 10)
     high = max(most + 6, float(temps.max()) + 4)
     left, foot, head, end = 62.0, bottom - 30, top + 38, right - 96
@@ -113,7 +121,8 @@ def _heat(picture: Picture, design: Design, area: tuple[float, float, float]) ->
     def y(celsius: float) -> float:
         return foot - (foot - head) * (celsius - air + 4) / (high - air + 4)
 
-    for celsius in range(int(air // 10) * 10, int(high) + 10, 10):
+    step = 10 * math.ceil((high - air) / MOST_LINES / 10)
+    for celsius in range(int(air // 10) * 10, int(high) + step, step):
         if head <= y(celsius) <= foot:
             picture.line(left, y(celsius), end, y(celsius), "faint")
             picture.text(left - 6, y(celsius) + 5, print_temperature(celsius, units), 13, role="ink2", anchor=END)

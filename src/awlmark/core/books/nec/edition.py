@@ -10,7 +10,7 @@ from typing import Any, Final
 import numpy as np
 
 from awlmark.core.arrays import Floats, Ints
-from awlmark.core.books.book import Bending, Book, Method, Receptacle
+from awlmark.core.books.book import Bending, Book, Method, Portable, Receptacle
 from awlmark.core.books.nec.facts import Facts, facts_of
 from awlmark.core.books.nec.printed import number, printed
 from awlmark.core.job.model import MATERIALS
@@ -126,7 +126,6 @@ def tables(edition: str) -> dict[str, Any]:
     adjust = printed("adjustment_310_15_c1")
     ambient = printed("ambient_310_15_b1")
     ground = printed("egc_250_122")
-    outside = printed("raceway_outside_diameter").rows
     dims = _dimensions("insulated_dims_ch9_t5", insulation.column("dims"), sizes)
     compact = _dimensions("compact_al_ch9_t5a", insulation.column("compact_dims"), sizes)
     cables: dict[str, dict[str, str]] = {}
@@ -158,9 +157,6 @@ def tables(edition: str) -> dict[str, Any]:
         "bore_mm": _raceway("internal_diameter_in", raceways, trade_sizes) * 25.4,
         "bore_area_mm2": bore_area,
         "fill_mm2": bore_area[:, None, :] * FILL_PERCENT[None, :, None] / 100,
-        "outside_mm": {
-            (row["raceway"], row["trade_size"]): float(row["outside_diameter_in"]) * 25.4 for row in outside
-        },
         "ratings_a": ratings,
         "small_breaker_a": _small_breakers(sizes),
         "ground_to_a": ground.numbers("ocpd_a"),
@@ -172,6 +168,7 @@ def tables(edition: str) -> dict[str, Any]:
         "methods": {row["method"]: _method(row, raceways) for row in printed("methods").rows},
         "usual": {row["place"]: row["method"] for row in printed("usual_methods").rows},
         "receptacles": _receptacles(),
+        "portable": Portable(12.0, 120.0, ("5-20", "5-15")),
         "cable_ground": cables,
         "cable_doubt": frozenset(doubtful),
         "title": title,
