@@ -157,7 +157,6 @@ class Paced:
 def edits() -> tuple[dict[str, tuple[float, float, float]], float]:
     """Edit to repaint of all regions by stage, as :meth:`Paced.told`; and solve() alone, median [ms]."""
     os.environ.update(ENVIRONMENT)
-    from msgspec.structs import replace
     from tests.support import legs
 
     from awlmark.core.job.edit import Put, put
@@ -194,7 +193,7 @@ def edits() -> tuple[dict[str, tuple[float, float, float]], float]:
     for stage in STAGES:
         found[stage] = edited(stage)
     rows = [("right", 3, "body"), ("up", 1, "corner"), ("right", 3, "box"), ("down", 1, "body")] * 50
-    window.session.open(replace(demo_job(), legs=legs(*rows[:-1], ("down", 1, "charger"))), None)
+    window.session.open(demo_job().with_run(legs=legs(*rows[:-1], ("down", 1, "charger"))), None)
     found["200 legs"] = edited("run")
     job, taken = demo_job(), []
     for _ in range(300):

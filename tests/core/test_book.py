@@ -35,7 +35,7 @@ def toy_job(code: str, charge: float = 30.0, method: str | None = None) -> Job:
         Leg(id="leg-3", direction="down", length_m=1.2, end="charger"),
     )
     job = replace(new_job("Net loft, east slip"), code=code, units="m", currency="£")
-    return replace(job, legs=legs, charger=Charger(nameplate_a=charge), supply=Supply(system="230"))
+    return replace(job.with_run(legs=legs, charger=Charger(nameplate_a=charge)), supply=Supply(system="230"))
 
 
 class Toy(unittest.TestCase):

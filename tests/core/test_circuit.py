@@ -34,7 +34,7 @@ def found(job: Job, finding_id: str) -> Finding:
 def with_box(ground: str | None = None, **fields: object) -> Job:
     """Two 6 AWG through a box half way."""
     run = legs(("right", 10, "box"), ("right", 10, "charger"))
-    job = replace(straight(48, 20, circuit__ground_size=ground), legs=(replace(run[0], **fields), run[1]))
+    job = straight(48, 20, circuit__ground_size=ground).with_run(legs=(replace(run[0], **fields), run[1]))
     return put(job, Put("legs[leg-1].method", "emt"))
 
 
@@ -79,7 +79,7 @@ class Boxes(unittest.TestCase):
 
     def test_pull_boxes_for_large_wire(self) -> None:
         run = legs(("right", 10, "box"), ("right", 10, "charger"))
-        job = put(replace(straight(80, 20), legs=run), Put("legs[leg-1].method", "emt"), Put("circuit.size", "3"))
+        job = put(straight(80, 20).with_run(legs=run), Put("legs[leg-1].method", "emt"), Put("circuit.size", "3"))
         asked = found(job, "box:leg-1")
         self.assertEqual(asked.severity, UNREAD)
         trade = solve(job).circuit.trade_sizes[0]
@@ -180,7 +180,7 @@ class Drops(unittest.TestCase):
         def hot(feet: float, rest: float) -> float:
             run = legs(("right", rest, "bend"), ("right", feet, "charger"))
             job = put(
-                replace(straight(48, 20), legs=run),
+                straight(48, 20).with_run(legs=run),
                 Put("legs[leg-1].method", "emt"),
                 Put("legs[leg-2].method", "pvc40"),
             )

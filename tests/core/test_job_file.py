@@ -21,11 +21,13 @@ from awlmark.core.errors import AwlmarkError, FileError
 from awlmark.core.job import autosave, disk, file, limits, presence
 from awlmark.core.job.edit import Put, add_leg, put, remove_leg, value_at
 from awlmark.core.job.leg import Leg
-from awlmark.core.job.model import Job, new_job
+from awlmark.core.job.model import RUN_FIELDS, Job, new_job
 from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
 from tests.drawn import given, settings, st
 from tests.support import LONG, refused, straight
+
+OLDER = Path(__file__).parent.parent / "data" / "cider-yard-2.awlmark"
 
 
 class Folder(unittest.TestCase):
@@ -54,15 +56,15 @@ class SavesAndReads(Folder):
     def test_unknown_keys_survive_at_every_depth(self) -> None:
         raw = json.loads(file.dumps(demo_job()))
         raw["permit"] = {"number": 7}
-        raw["charger"]["colour"] = "grey"
-        raw["legs"][2]["photo"] = ["a.jpg"]
+        raw["run"]["charger"]["colour"] = "grey"
+        raw["run"]["legs"][2]["photo"] = ["a.jpg"]
         raw["extra"] = 3
         job = file.loads(json.dumps(raw).encode())
         edited = put(job, Put("legs[leg-3].length_m", 0.5))
         again = json.loads(file.dumps(edited))
         self.assertEqual(again["permit"], {"number": 7})
-        self.assertEqual(again["charger"]["colour"], "grey")
-        self.assertEqual(again["legs"][2]["photo"], ["a.jpg"])
+        self.assertEqual(again["run"]["charger"]["colour"], "grey")
+        self.assertEqual(again["run"]["legs"][2]["photo"], ["a.jpg"])
         self.assertEqual(again["extra"], 3)
 
     def test_refuses_what_is_no_job_in_words(self) -> None:
@@ -72,8 +74,8 @@ class SavesAndReads(Folder):
             good[: len(good) // 2]: "damaged",
             b"[1, 2]": "no Awlmark job",
             b'{"format": "other"}': "no Awlmark job",
-            good.replace(b'"version": 2', b'"version": 3'): "newer",
-            good.replace(b'"version": 2', b'"version": "x"'): "version",
+            good.replace(b'"version": 3', b'"version": 4'): "newer",
+            good.replace(b'"version": 3', b'"version": "x"'): "version",
             re.sub(rb'"length_m": 6.70\d+', b'"length_m": -3', good): "leg 2 length",
             re.sub(rb'"length_m": 6.70\d+', b'"length_m": 1e30', good): "leg 2 length",
             re.sub(rb'"length_m": 6.70\d+', b'"length_m": "far"', good): "length_m",
@@ -93,7 +95,7 @@ class SavesAndReads(Folder):
             self.assertIn(word, str(caught.exception))
 
     def test_version_1_wrote_no_where_nobody_had_been_asked(self) -> None:
-        old = json.loads(file.dumps(demo_job()))
+        old = json.loads(OLDER.read_bytes())
         old["version"] = 1
         old["charger"] |= {"separate": False, "disconnect": False}
         old["legs"][2]["fire"] = False
@@ -101,9 +103,20 @@ class SavesAndReads(Folder):
         job = file.loads(json.dumps(old).encode(), "It")
         self.assertEqual((job.charger.separate, job.charger.disconnect), (None, None))
         self.assertEqual([leg.fire for leg in job.legs[1:3]], [True, None])
-        for broken in ({"legs": None}, {"legs": 5}, {"charger": 7}):
+        for broken in ({"legs": None}, {"legs": 5}, {"charger": 7}, {"site": {"pins": 3}}, {"site": {"pins": [7]}}):
             with self.subTest(broken=broken), self.assertRaises(FileError):
                 file.loads(json.dumps(old | broken).encode(), "It")
+
+    def test_the_demo_of_version_2_is_the_demo(self) -> None:
+        """Version 2 had the circuit among the property's own fields, and the floor without its unit."""
+        raw = json.loads(OLDER.read_bytes())
+        self.assertEqual(raw["version"], 2)
+        self.assertEqual(file.read_job(OLDER), demo_job())
+        raw["legs"][1]["photo"] = ["a.jpg"]
+        raw["site"]["pins"][0]["seen"] = True
+        kept = json.loads(file.dumps(file.loads(json.dumps(raw).encode())))
+        self.assertEqual(kept["run"]["legs"][1]["photo"], ["a.jpg"])
+        self.assertIs(kept["site"]["pins"][0]["seen"], True)
 
     def test_missing_unreadable_and_huge_files(self) -> None:
         for path in (self.folder / "none.awlmark", self.folder):
@@ -160,11 +173,12 @@ class SavesAndReads(Folder):
             "prove": {"ambient_c": 2147483648}, "local": {"label": "y" * 999}, "gone": ["z" * 500],
             "delivered": {"x": "-3"}, "hours": {"wire": "inf"}, "paid": {"wire": "1e3"},
             "build": {"done": {"a": "b" * 999}},
-            "site": {"bays": [{"id": "b", "name": "North", "x": 1, "y": 2, "noses": []}]},
+            "site": {"bays": [{"id": "b", "name": "North", "x_m": 1, "y_m": 2, "noses": []}]},
             "need": {"price": "NaN"},
         }  # fmt: skip
         for name, value in bad.items():
-            raw = {**json.loads(file.dumps(demo_job())), name: value}
+            raw = json.loads(file.dumps(demo_job()))
+            (raw["run"] if name in RUN_FIELDS else raw)[name] = value
             with self.subTest(name), self.assertRaisesRegex(FileError, "can't be used") as caught:
                 file.loads(json.dumps(raw).encode(), "It")
             self.assertLess(len(str(caught.exception)), 300)

@@ -2,8 +2,6 @@
 
 import unittest
 
-from msgspec.structs import replace
-
 from awlmark.core.entry.read import read_entry
 from awlmark.core.errors import InputError
 from awlmark.core.finding import NOTE, STOP, UNREAD
@@ -24,7 +22,7 @@ def typed(job: Job, *entries: str) -> Job:
 
 
 def scribed(*readings: tuple[str, float, str]) -> Design:
-    return solve(replace(straight(40, 20), legs=legs(*readings)))
+    return solve(straight(40, 20).with_run(legs=legs(*readings)))
 
 
 class ByNumber(unittest.TestCase):
@@ -52,7 +50,7 @@ class ByNumber(unittest.TestCase):
 
     def test_a_place_is_answered_for_all_its_legs_at_once(self) -> None:
         run = legs(("up", 3, "bend"), ("in", 1, "box"), ("up", 2, "bend"), ("right", 9, "charger"))
-        job = replace(straight(40, 20), legs=run)
+        job = straight(40, 20).with_run(legs=run)
         job = put(job, Put("legs[leg-3].place", "attic"), Put("legs[leg-4].place", "attic"))
         asked = solve(job).finding("heat")
         assert asked is not None
@@ -77,7 +75,7 @@ class ByNumber(unittest.TestCase):
             self.assertIn(told, f"{caught.exception.problem} {caught.exception.accepted}")
 
     def test_a_question_begins_its_own_answer(self) -> None:
-        job = replace(straight(40, 20), legs=legs(("up", 3, "bend"), ("in", 1, "box"), ("up", 2, "charger")))
+        job = straight(40, 20).with_run(legs=legs(("up", 3, "bend"), ("in", 1, "box"), ("up", 2, "charger")))
         job = put(job, Put("legs[leg-3].place", "attic"))
         asked = solve(job).finding("heat")
         assert asked is not None
@@ -110,7 +108,7 @@ class Walls(unittest.TestCase):
 
 class Ways(unittest.TestCase):
     def test_pipes_that_change_in_a_bend_want_a_fitting(self) -> None:
-        job = replace(straight(40, 20), legs=legs(("right", 5, "bend"), ("up", 3, "charger")))
+        job = straight(40, 20).with_run(legs=legs(("right", 5, "bend"), ("up", 3, "charger")))
         job = put(job, Put("legs[leg-1].method", "pvc40"))
         told = solve(job).finding("changes:leg-1")
         assert told is not None
@@ -119,7 +117,7 @@ class Ways(unittest.TestCase):
             self.assertIsNone(solve(put(job, *fix.edits)).finding("changes:leg-1"))
 
     def test_cable_becomes_wire_in_a_box_only(self) -> None:
-        job = replace(straight(40, 20), legs=legs(("right", 5, "bend"), ("up", 3, "charger")))
+        job = straight(40, 20).with_run(legs=legs(("right", 5, "bend"), ("up", 3, "charger")))
         job = put(job, Put("legs[leg-1].method", "nm"), Put("legs[leg-2].method", "emt"))
         told = solve(job).finding("changes:leg-1")
         assert told is not None

@@ -4,8 +4,6 @@ import itertools
 import math
 import unittest
 
-from msgspec.structs import replace
-
 from awlmark.core.books.nec.edition import STICK_M
 from awlmark.core.books.nec.run.support_table import support
 from awlmark.core.finding import HOLDS, STOP
@@ -23,7 +21,7 @@ from tests.support import legs, straight
 
 def walked(*readings):  # type: ignore[no-untyped-def]
     """Line of a job with the given legs."""
-    return solve(replace(straight(48, 10), legs=legs(*readings))).line
+    return solve(straight(48, 10).with_run(legs=legs(*readings))).line
 
 
 class Walking(unittest.TestCase):
@@ -78,9 +76,9 @@ class Bends(unittest.TestCase):
     ZIGZAG = tuple((("up", "right")[n % 2], 3.0, "bend") for n in range(5))
 
     def test_more_than_360_stops_and_a_pull_point_mends(self) -> None:
-        exact = replace(straight(48, 10), legs=legs(*self.ZIGZAG[:4], ("up", 3, "charger")))
+        exact = straight(48, 10).with_run(legs=legs(*self.ZIGZAG[:4], ("up", 3, "charger")))
         self.assertEqual(solve(exact).finding("bends:1").severity, HOLDS)
-        made = solve(replace(straight(48, 10), legs=legs(*self.ZIGZAG, ("right", 3, "charger"))))
+        made = solve(straight(48, 10).with_run(legs=legs(*self.ZIGZAG, ("right", 3, "charger"))))
         finding = made.finding("bends:1")
         self.assertEqual((finding.severity, finding.found, finding.where), (STOP, 450, "leg-5"))
         for quote in quote_fixes(made, finding):
@@ -91,7 +89,7 @@ class Bends(unittest.TestCase):
         self.assertEqual(line.bends_deg, 0)
 
     def test_cable_has_no_bend_limit(self) -> None:
-        job = replace(straight(32, 10), legs=legs(*self.ZIGZAG, ("right", 3, "charger")))
+        job = straight(32, 10).with_run(legs=legs(*self.ZIGZAG, ("right", 3, "charger")))
         job = put(job, *(Put(f"legs[{leg.id}].method", "nm") for leg in job.legs))
         self.assertIsNone(solve(job).finding("bends:1"))
 

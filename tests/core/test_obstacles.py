@@ -2,8 +2,6 @@
 
 import unittest
 
-from msgspec.structs import replace
-
 from awlmark.core.entry.read import read_entry
 from awlmark.core.errors import InputError
 from awlmark.core.finding import NOTE
@@ -16,7 +14,7 @@ from tests.support import legs, straight
 
 
 def standing(*entries: str, run: tuple[tuple[str, float, str], ...]) -> Job:
-    job = replace(straight(40, 20), legs=legs(*run))
+    job = straight(40, 20).with_run(legs=legs(*run))
     for entry in entries:
         job = read_entry(entry, job).job
     return job
@@ -101,7 +99,7 @@ class Across(unittest.TestCase):
 
     def test_heights_are_typed_or_usual(self) -> None:
         job = standing("door Side 3x6in at 8 0", "other Duct 2x1 at 6 -1 low 7 high 8 6", run=self.level)
-        self.assertEqual([(thing.low, round(thing.high / INCH_M, 3)) for thing in job.site.things],
+        self.assertEqual([(thing.low_m, round(thing.high_m / INCH_M, 3)) for thing in job.site.things],
                          [(0.0, 80.0), (7 * FOOT_M, 102.0)])  # fmt: skip
         with self.assertRaises(InputError) as caught:
             read_entry("other Duct 2x1 at 6 -1 low 8 high 7", job)

@@ -113,7 +113,7 @@ class Strings(unittest.TestCase):
 class Cars(unittest.TestCase):
     def test_ports_turn_with_the_car(self) -> None:
         car = demo_job().need.cars[0]
-        bay = Bay(id="b", name="b", x=10, y=5, heading_deg=90)
+        bay = Bay(id="b", name="b", x_m=10, y_m=5, heading_deg=90)
         # Nose north: its left is west.
         for port, east, north in (("front", 0, 0.5), ("rear", 0, -0.5), ("left", -0.5, 0), ("right", 0.5, 0)):
             x, y = port_of(replace(car, port=port), bay, "in")
@@ -123,7 +123,7 @@ class Cars(unittest.TestCase):
             self.assertAlmostEqual(x, 10 - east * car.wide_m)
 
     def test_every_port_lies_on_the_cars_outline(self) -> None:
-        bay = Bay(id="b", name="b", x=0, y=0, heading_deg=33)
+        bay = Bay(id="b", name="b", x_m=0, y_m=0, heading_deg=33)
         for port in PORTS:
             car = replace(demo_job().need.cars[0], port=port)
             shape = car_shape(car, bay, "in")
@@ -182,7 +182,7 @@ class Findings(unittest.TestCase):
         for inches, severity in ((24, HOLDS), (23.5, STOP)):
             low = put(job, Put("site.pins[b].height_m", inches * INCH_M))
             self.assertEqual(self.found(low, "height").severity, severity)
-        indoors = put(job, Put("site.pin", "a"), Put("site.pins[a].x", 5.0), Put("site.pins[a].y", -1.0))
+        indoors = put(job, Put("site.pin", "a"), Put("site.pins[a].x_m", 5.0), Put("site.pins[a].y_m", -1.0))
         self.assertEqual(self.found(put(indoors, Put("site.pins[a].height_m", 18 * INCH_M)), "height").severity, HOLDS)
         self.assertEqual(self.found(put(indoors, Put("site.pins[a].height_m", 17 * INCH_M)), "height").severity, STOP)
         self.assertEqual(self.found(put(job, Put("charger.band_high_m", 1.0)), "band").severity, STOP)
@@ -199,7 +199,7 @@ class Findings(unittest.TestCase):
         self.assertFalse([f for f in solve(demo_job()).findings if f.id.startswith("way:")])
 
     def test_line_and_spot_meet(self) -> None:
-        apart = put(demo_job(), Put("site.pins[b].x", 20.0))
+        apart = put(demo_job(), Put("site.pins[b].x_m", 20.0))
         self.assertEqual(self.found(apart, "end").severity, NOTE)
         mended = put(apart, *self.found(apart, "end").fixes[0].edits)
         self.assertIsNone(solve(mended).finding("end"))
@@ -226,7 +226,7 @@ class Writing(unittest.TestCase):
         site = job.site
         self.assertEqual([pin.name for pin in site.pins], ["B", "C"])
         self.assertEqual((site.pin, site.bays[-1].noses, site.bays[-1].heading_deg), ("c", ("in",), -90))
-        self.assertAlmostEqual(site.areas[-1].x, -20 * FOOT_M)
+        self.assertAlmostEqual(site.areas[-1].x_m, -20 * FOOT_M)
         self.assertAlmostEqual(site.pins[1].height_m, 3.5 * FOOT_M)
         self.assertNotIn("Bench", [thing.name for thing in site.things])
         self.assertAlmostEqual(job.charger.cord_m or 0, 24 * FOOT_M)
@@ -293,7 +293,10 @@ class Walls(unittest.TestCase):
             port = port_of(ANY_CAR, self.job(place).site.bays[0], "in")
             room = self.job(place).site.areas[0]
             inside_m = min(
-                port[0] - room.x, room.x + room.wide - port[0], port[1] - room.y, room.y + room.deep - port[1]
+                port[0] - room.x_m,
+                room.x_m + room.wide_m - port[0],
+                port[1] - room.y_m,
+                room.y_m + room.deep_m - port[1],
             )
             if abs(inside_m) > 0.3:
                 # Without a door the way is there when the port is in the room, and only then.

@@ -5,8 +5,6 @@ import random
 import unittest
 from itertools import accumulate, pairwise
 
-from msgspec.structs import replace
-
 from awlmark.core.books import open_book
 from awlmark.core.entry.read import read_entry
 from awlmark.core.errors import InputError
@@ -105,7 +103,7 @@ class Weather(Case):
     def outdoors(self, feet: float) -> Job:
         # Beside a short indoor leg, so that it is no bare quote.
         run = legs(("right", 3, "bend"), ("out", 0.5, "box"), ("right", feet, "charger"))
-        return put(replace(straight(48, 20), legs=run), Put("legs[leg-3].method", "pvc40"))
+        return put(straight(48, 20).with_run(legs=run), Put("legs[leg-3].method", "pvc40"))
 
     def test_from_a_quarter_inch_a_fitting_is_wanted(self) -> None:
         # 3.38e-5 x 100 degF: a quarter of an inch at 74 in.
@@ -147,8 +145,8 @@ class Walls(Case):
         text = found(demo_job(), "seal:leg-3").text
         self.assertIn("against weather", text)
         self.assertIn("pipe or 18 in steel nipple, in a sleeve", text)
-        garage = replace(
-            straight(48, 20), legs=legs(("right", 3, "bend"), ("out", 0.5, "box"), ("right", 4, "charger"))
+        garage = straight(48, 20).with_run(
+            legs=legs(("right", 3, "bend"), ("out", 0.5, "box"), ("right", 4, "charger"))
         )
         garage = put(garage, Put("legs[leg-2].place", "garage"), Put("legs[leg-2].fire", True))
         self.assertIn("against fire", found(garage, "seal:leg-2").text)
@@ -188,7 +186,7 @@ class Supports(Case):
 class Guards(Case):
     def cable(self, place: str = "garage") -> Job:
         run = legs(("up", 3, "bend"), ("right", 20, "bend"), ("down", 4, "charger"))
-        job = put(replace(straight(32, 20), legs=run), *(Put(f"legs[leg-{n}].method", "nm") for n in (1, 2, 3)))
+        job = put(straight(32, 20).with_run(legs=run), *(Put(f"legs[leg-{n}].method", "nm") for n in (1, 2, 3)))
         return put(job, *(Put(f"legs[leg-{n}].place", place) for n in (1, 2, 3)))
 
     def test_cable_on_a_garage_wall(self) -> None:
@@ -214,19 +212,18 @@ class Guards(Case):
 
 class Odd(Case):
     def test_what_cannot_be_built_is_marked_and_drawn(self) -> None:
-        through = replace(
-            straight(48, 20), legs=legs(("right", 4, "bend"), ("down", 9, "bend"), ("right", 2, "charger"))
+        through = straight(48, 20).with_run(
+            legs=legs(("right", 4, "bend"), ("down", 9, "bend"), ("right", 2, "charger"))
         )
         self.assertEqual(found(through, "floor:leg-2").severity, STOP)
-        air = replace(straight(48, 20), legs=legs(("up", 6, "bend"), ("out", 0.5, "bend"), ("trench", 9, "charger")))
+        air = straight(48, 20).with_run(legs=legs(("up", 6, "bend"), ("out", 0.5, "bend"), ("trench", 9, "charger")))
         air = put(air, Put("legs[leg-3].cover_m", 0.6))
         self.assertEqual(found(air, "air:leg-3").severity, STOP)
-        back = replace(straight(48, 20), legs=legs(("right", 4, "bend"), ("left", 2, "bend"), ("up", 2, "charger")))
+        back = straight(48, 20).with_run(legs=legs(("right", 4, "bend"), ("left", 2, "bend"), ("up", 2, "charger")))
         self.assertEqual(found(back, "back:leg-2").severity, STOP)
         self.mended(back, "back:leg-2")
-        knot = replace(
-            straight(48, 20),
-            legs=legs(("right", 6, "bend"), ("up", 3, "bend"), ("left", 3, "bend"), ("down", 6, "charger")),
+        knot = straight(48, 20).with_run(
+            legs=legs(("right", 6, "bend"), ("up", 3, "bend"), ("left", 3, "bend"), ("down", 6, "charger"))
         )
         self.assertEqual(found(knot, "meets:leg-4").severity, NOTE)
         self.assertIsNone(solve(demo_job()).finding("meets:leg-6"))
@@ -242,7 +239,7 @@ class Bends(Case):
 
     def test_the_fewest_pull_points_mend_a_crooked_line(self) -> None:
         run = [(("up", "right", "down", "right")[n % 4], 2 + n % 3, "bend") for n in range(14)]
-        job = replace(straight(48, 20), legs=legs(*run, ("up", 1, "charger")))
+        job = straight(48, 20).with_run(legs=legs(*run, ("up", 1, "charger")))
         line = solve(job).line
         points = pull_points(line.stretches[0], 360.0)
         # 14 turns of 90; four fit between two points, and each point takes its own turn out: 12 in three stretches.
@@ -293,7 +290,7 @@ class Changing(unittest.TestCase):
         self.assertAlmostEqual(slid.legs[3].length_m - job.legs[3].length_m, 0.5 * FOOT_M)
         for one, other in zip(solve(job).line.legs[4:], solve(slid).line.legs[4:], strict=True):
             self.assertAlmostEqual(one.start[2], other.start[2])
-        run = replace(job, legs=legs(("up", 3, "bend"), ("right", 9, "bend"), ("down", 4, "charger")))
+        run = job.with_run(legs=legs(("up", 3, "bend"), ("right", 9, "bend"), ("down", 4, "charger")))
         slid = read_entry("slide 2 up 1", run).job
         self.assertAlmostEqual(slid.legs[2].length_m, 5 * FOOT_M)
         self.assertAlmostEqual(solve(slid).line.legs[-1].end[2], solve(run).line.legs[-1].end[2])
@@ -383,7 +380,7 @@ class Changing(unittest.TestCase):
 
 class ManyStretches(unittest.TestCase):
     def told(self, rows: list[tuple[str, float, str]], kind: str) -> list[Finding]:
-        made = solve(replace(demo_job(), legs=legs(*rows, ("right", 3, "charger"))))
+        made = solve(demo_job().with_run(legs=legs(*rows, ("right", 3, "charger"))))
         return [finding for finding in made.findings if finding.id.startswith(kind)]
 
     def test_few_are_told_one_by_one_and_of_many_the_worst(self) -> None:
@@ -402,7 +399,7 @@ class ManyStretches(unittest.TestCase):
         round_and_round = [(way, 1.0, "") for way in ("up", "right", "down", "right", "up", "right")]
         rows = [*[("right", 3.0, "body")] * MANY, *round_and_round, ("right", 3.0, "body"), *round_and_round]
         line = legs(*[(way, feet, end or "corner") for way, feet, end in rows], ("right", 3, "charger"))
-        job = replace(demo_job(), legs=line)
+        job = demo_job().with_run(legs=line)
         broken = [finding for finding in solve(job).findings if finding.id.startswith("bends:")]
         self.assertEqual([finding.severity for finding in broken], [STOP, STOP])
         mended = put(job, *broken[0].fixes[0].edits, *broken[1].fixes[0].edits)
@@ -437,7 +434,7 @@ class Pulling(unittest.TestCase):
 
     def test_a_hard_pull_asks_for_a_pull_point(self) -> None:
         run = [(("up", "right", "down", "right")[n % 4], 30, "bend") for n in range(4)]
-        job = put(replace(straight(160, 20, supply__service_a=400.0), legs=legs(*run, ("up", 30, "charger"))))
+        job = put(straight(160, 20, supply__service_a=400.0).with_run(legs=legs(*run, ("up", 30, "charger"))))
         finding = next(f for f in solve(job).findings if f.id.startswith("pull"))
         self.assertIn(finding.severity, (NOTE, TIGHT))
 
@@ -573,7 +570,7 @@ class Large(unittest.TestCase):
                 )
                 for n in range(count)
             )
-            return replace(straight(48, 20), legs=run)
+            return straight(48, 20).with_run(legs=run)
 
         made = solve(job(200))
         self.assertEqual(len(made.line.legs), 200)

@@ -47,8 +47,7 @@ def jobs() -> dict[str, Job]:
             Put("circuit.others", (Bundle(count=4, size="10"),)),
         ),
         "aluminium, kcmil": straight(160, 310, circuit__material="al", supply__service_a=400.0),
-        "corners": replace(
-            demo,
+        "corners": demo.with_run(
             legs=legs(
                 ("up", 2.6, "bend"),
                 ("left", 11.3, "corner"),
@@ -57,13 +56,12 @@ def jobs() -> dict[str, Job]:
                 ("left", 30, "pull elbow"),
                 ("out", 0.7, "body"),
                 ("down", 3, "charger"),
-            ),
+            )
         ),
-        "many bends": replace(
-            demo,
+        "many bends": demo.with_run(
             legs=legs(
                 *[(("up", "right", "down", "right")[n % 4], 2 + n % 3, "bend") for n in range(14)], ("up", 1, "charger")
-            ),
+            )
         ),
         "full panel": full_panel(),
         "long": straight(48, 890),

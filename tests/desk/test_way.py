@@ -77,9 +77,9 @@ class Way(DeskCase):
         before = window.session.job.site
         self.drag(window, "pin-c", -30, 10)
         pin = next(pin for pin in window.session.job.site.pins if pin.id == "c")
-        self.assertLess(pin.x, next(pin for pin in before.pins if pin.id == "c").x)
+        self.assertLess(pin.x_m, next(pin for pin in before.pins if pin.id == "c").x_m)
         self.drag(window, "bay-bay-1", 0, 30)
-        self.assertLess(window.session.job.site.bays[0].y, before.bays[0].y)
+        self.assertLess(window.session.job.site.bays[0].y_m, before.bays[0].y_m)
         self.assertEqual(window.session.undo_stack.undoText(), "move North bay")
         window.undo()
         window.undo()
@@ -97,12 +97,12 @@ class Way(DeskCase):
         scale = floor_of(window.session.design, canvas.picture.width, canvas.picture.height).scale
         self.drag(window, "thing-4", 20, -10)
         press, was = window.session.job.site.things[3], before.things[3]
-        for moved, by in ((press.x - was.x, 20 / scale), (press.y - was.y, 10 / scale)):
+        for moved, by in ((press.x_m - was.x_m, 20 / scale), (press.y_m - was.y_m, 10 / scale)):
             # To the inch.
             self.assertAlmostEqual(moved, by, delta=INCH_M)
         self.assertEqual(window.session.undo_stack.undoText(), "move Press")
         self.drag(window, "area-1", 0, -8)
-        self.assertGreater(window.session.job.site.areas[0].y, before.areas[0].y)
+        self.assertGreater(window.session.job.site.areas[0].y_m, before.areas[0].y_m)
         hit = next(hit for hit in canvas.picture.hits if hit.id == "corner-area-1")
         press = QPoint(round(hit.x + hit.w / 2), round(hit.y + hit.h / 2))
         QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=press)
@@ -111,14 +111,14 @@ class Way(DeskCase):
         # Its outline goes with the mouse.
         ghost, house = canvas.ghost, window.session.job.site.areas[0]
         assert ghost is not None
-        self.assertAlmostEqual(ghost.width(), house.wide * scale + 10, delta=1.5)
+        self.assertAlmostEqual(ghost.width(), house.wide_m * scale + 10, delta=1.5)
         QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=press)
         self.settle()
         self.assertIsNone(canvas.ghost)
         self.drag(window, "corner-area-1", 30, 24)
         house, old = window.session.job.site.areas[0], before.areas[0]
-        self.assertGreater(house.wide, old.wide)
-        self.assertGreater(house.deep, old.deep)
+        self.assertGreater(house.wide_m, old.wide_m)
+        self.assertGreater(house.deep_m, old.deep_m)
         self.assertEqual(window.session.undo_stack.undoText(), "stretch Press house")
         for _ in range(3):
             window.undo()

@@ -4,8 +4,6 @@ import itertools
 import math
 import unittest
 
-from msgspec.structs import replace
-
 from awlmark.core.finding import UNREAD
 from awlmark.core.job.edit import Put, put
 from awlmark.core.solve.design import Design, solve
@@ -27,7 +25,7 @@ def long_line(count: int, end: str = "corner") -> Design:
     """A line of many short legs, round many corners or along one wall."""
     rows = [("right", 3, "body"), ("up", 1, end), ("right", 3, "box"), ("down", 1, "body")] * (count // 4)
     rows[-1] = ("down", 1, "charger")
-    return solve(replace(demo_job(), legs=legs(*rows)))
+    return solve(demo_job().with_run(legs=legs(*rows)))
 
 
 LONG = long_line(200)

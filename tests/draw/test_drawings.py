@@ -63,7 +63,7 @@ class Packing(unittest.TestCase):
 
 class Unfolding(unittest.TestCase):
     def line(self, *readings):  # type: ignore[no-untyped-def]
-        return solve(replace(straight(48, 10), legs=legs(*readings))).line
+        return solve(straight(48, 10).with_run(legs=legs(*readings))).line
 
     def test_the_demo_makes_a_wall_a_cut_and_a_yard(self) -> None:
         strips = unfold(DEMO.line)
@@ -127,7 +127,7 @@ class RunScene(unittest.TestCase):
         picture = draw_run(opened, Look(), 792, 562)
         self.assertTrue(any(hit.act == "pull" for hit in picture.hits))
         self.assertGreater(picture.pixels_per_m, 0)
-        empty = draw_run(solve(replace(demo_job(), legs=())), Look(), 792, 562)
+        empty = draw_run(solve(demo_job().with_run(legs=())), Look(), 792, 562)
         self.assertIn("Where does the line leave the panel?", words(empty))
         self.assertEqual({hit.act for hit in empty.hits}, {f"type:{way} " for way in ("up", "down", "left", "right")})
 
@@ -222,7 +222,7 @@ class LoupeAndLane(unittest.TestCase):
             self.assertTrue(told[f"volts-{made.book.size_index('6')}"].endswith(NAMES[how]))
             self.assertIn(how, {text.role for text in lane.texts() if text.text.startswith("6 Cu")})
         self.assertIn("11 sticks", words(draw_lane(DEMO, Look(stage="parts"), 1280)))
-        self.assertIn("Nothing scribed", words(draw_lane(solve(replace(demo_job(), legs=())), Look(), 1280)))
+        self.assertIn("Nothing scribed", words(draw_lane(solve(demo_job().with_run(legs=())), Look(), 1280)))
 
 
 class WireAndParts(unittest.TestCase):
@@ -295,7 +295,7 @@ class WireAndParts(unittest.TestCase):
 class SillAndState(unittest.TestCase):
     def test_state_of_the_line(self) -> None:
         self.assertEqual(line_state(DEMO), ("holds", "Line holds"))
-        self.assertEqual(line_state(solve(replace(demo_job(), legs=()))), ("unread", "Nothing scribed"))
+        self.assertEqual(line_state(solve(demo_job().with_run(legs=()))), ("unread", "Nothing scribed"))
         self.assertEqual(line_state(design(48, 40, method="nm", circuit__size="6"))[0], "stop")
         self.assertTrue(line_state(solve(put(demo_job(), Put("legs[leg-6].end", "bend"))))[1].startswith("Open at"))
         self.assertEqual(line_state(design(48, 20, place="attic"))[1], "Unread values")

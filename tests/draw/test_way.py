@@ -2,8 +2,6 @@
 
 import unittest
 
-from msgspec.structs import replace
-
 from awlmark.core.entry.read import read_entry
 from awlmark.core.finding import HOLDS, UNREAD
 from awlmark.core.job.edit import Put, put
@@ -25,7 +23,7 @@ RUN = Look(stage="run")
 
 
 def scribed(*readings: tuple[str, float, str], entries: tuple[str, ...] = ()) -> Design:
-    job = replace(straight(40, 20), legs=legs(*readings))
+    job = straight(40, 20).with_run(legs=legs(*readings))
     for entry in entries:
         job = read_entry(entry, job).job
     return solve(job)

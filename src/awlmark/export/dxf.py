@@ -70,14 +70,14 @@ def _plan(space: Modelspace, design: Design, scale: float) -> None:
     for area in design.job.site.areas:
         outline = [(x * scale, y * scale) for x, y in shape_of(area)]
         space.add_lwpolyline(outline, close=True, dxfattribs={"layer": "WALL" if area.kind == "room" else "FLOOR"})
-        _letter(space, area.name, (area.x + 0.2, area.y + 0.2), scale)
+        _letter(space, area.name, (area.x_m + 0.2, area.y_m + 0.2), scale)
     for thing in design.job.site.things:
         outline = [(x * scale, y * scale) for x, y in shape_of(thing)]
         space.add_lwpolyline(outline, close=True, dxfattribs={"layer": "FLOOR"})
-        _letter(space, thing.name, (thing.x, thing.y + thing.deep + 0.05), scale)
+        _letter(space, thing.name, (thing.x_m, thing.y_m + thing.deep_m + 0.05), scale)
     for pin in design.job.site.pins:
-        space.add_circle((pin.x * scale, pin.y * scale), 0.12 * scale, dxfattribs={"layer": "CHARGER"})
-        _letter(space, pin.name, (pin.x + 0.16, pin.y), scale)
+        space.add_circle((pin.x_m * scale, pin.y_m * scale), 0.12 * scale, dxfattribs={"layer": "CHARGER"})
+        _letter(space, pin.name, (pin.x_m + 0.16, pin.y_m), scale)
     for walked in design.line.legs:
         if walked.heading[2] == 0:
             start, end = ((point[0] * scale, point[1] * scale) for point in (walked.start, walked.end))
@@ -91,7 +91,7 @@ def _plan(space: Modelspace, design: Design, scale: float) -> None:
 def _one_line(space: Modelspace, design: Design, scale: float) -> None:
     """Boxes from the service down to the charger, left of everything else; not to scale, as one-lines are."""
     left = (
-        min([area.x for area in design.job.site.areas] + [walked.end[0] for walked in design.line.legs] + [0.0]) - 6.0
+        min([area.x_m for area in design.job.site.areas] + [walked.end[0] for walked in design.line.legs] + [0.0]) - 6.0
     )
     y = 0.0
     for number, (name, lines) in enumerate(one_line_boxes(design)):

@@ -66,12 +66,12 @@ def _area(typed: Typed) -> Told:
     wide, deep, x, y = (_length(match[part], f"{name}, {part}", job) for part in ("wide", "deep", "x", "y"))
     if kind in AREA_KINDS:
         area_id = _free("area", {one.id for one in job.site.areas})
-        area = Area(id=area_id, name=name, kind=kind, wide=wide, deep=deep, x=x, y=y)
+        area = Area(id=area_id, name=name, kind=kind, wide_m=wide, deep_m=deep, x_m=x, y_m=y)
         return f"{kind} {area.name}", _add("areas", job.site.areas, area)
     thing_id = _free("thing", {one.id for one in job.site.things})
     low = _length(match["low"], f"{name}, low", job) if match["low"] else 0.0
     high = _length(match["high"], f"{name}, high", job) if match["high"] else max(THING_HIGH_M[kind], low + 0.3)
-    thing = Thing(id=thing_id, name=name, kind=kind, wide=wide, deep=deep, x=x, y=y, low=low, high=high)
+    thing = Thing(id=thing_id, name=name, kind=kind, wide_m=wide, deep_m=deep, x_m=x, y_m=y, low_m=low, high_m=high)
     return f"{kind} {thing.name}", _add("things", job.site.things, thing)
 
 
@@ -87,7 +87,7 @@ def _pin(typed: Typed) -> Told:
     match = re.fullmatch(_AT, rest)
     if match:
         x, y = _length(match["x"], f"pin {name}, east", job), _length(match["y"], f"pin {name}, north", job)
-        new = replace(old, x=x, y=y) if old else Pin(id=name.lower(), name=name, x=x, y=y)
+        new = replace(old, x_m=x, y_m=y) if old else Pin(id=name.lower(), name=name, x_m=x, y_m=y)
         return text, _add("pins", job.site.pins, new)
     if old is None:
         raise InputError("pin", f"There is no pin {name} yet.", f"its place first, such as pin {name} at 93 0")
@@ -116,8 +116,8 @@ def _bay(typed: Typed) -> Told:
     bay = Bay(
         id=_free("bay", {one.id for one in job.site.bays}),
         name=match["name"][:40],
-        x=_length(match["x"], "bay, east", job),
-        y=_length(match["y"], "bay, north", job),
+        x_m=_length(match["x"], "bay, east", job),
+        y_m=_length(match["y"], "bay, north", job),
         heading_deg=read_number(match["turn"], "bay facing", -360, 360) if match["turn"] else 0.0,
         noses=noses,
     )

@@ -10,14 +10,17 @@ from msgspec.structs import replace
 
 from awlmark.core.errors import InputError
 from awlmark.core.job.leg import Leg
-from awlmark.core.job.model import Job
+from awlmark.core.job.model import RUN_FIELDS, Job
 from awlmark.core.job.values import check_values
 
 _STEP = re.compile(r"(?P<name>[a-z_0-9]+)(?:\[(?P<id>[^\]]+)\])?")
 
 
 class Put(msgspec.Struct, gc=False, frozen=True):
-    """One edit: the value at a path such as ``circuit.size``, ``legs[a3].method`` or ``prices[breaker:2:60]``."""
+    """One edit: the value at a path such as ``circuit.size``, ``legs[a3].method`` or ``prices[breaker:2:60]``.
+
+    What belongs to the circuit in hand is named from its run on: ``legs``, not ``run.legs``.
+    """
 
     path: str
     value: Any
@@ -70,6 +73,9 @@ def _index(items: tuple[Any, ...], wanted: str) -> int:
 
 def _put(node: Any, steps: list[re.Match[str]], value: Any) -> Any:
     name, key = steps[0]["name"], steps[0]["id"]
+    if isinstance(node, Job) and name in RUN_FIELDS:
+        # A path about the circuit in hand begins at its run.
+        return replace(node, run=_put(node.run, steps, value))
     if name not in node.__struct_fields__:
         raise InputError("path", f"A job has no '{name}'.", ", ".join(node.__struct_fields__))
     old = getattr(node, name)
@@ -95,10 +101,10 @@ def next_leg_id(job: Job) -> str:
 def add_leg(job: Job, leg: Leg, at: int | None = None) -> Job:
     """Scribe a leg at the end of the line, or before position ``at``."""
     at = len(job.legs) if at is None else at
-    return check_values(replace(job, legs=(*job.legs[:at], leg, *job.legs[at:])))
+    return check_values(job.with_run(legs=(*job.legs[:at], leg, *job.legs[at:])))
 
 
 def remove_leg(job: Job, leg_id: str) -> Job:
     """Rub out one leg and what was overruled about it."""
     at = _index(job.legs, leg_id)
-    return replace(job, legs=job.legs[:at] + job.legs[at + 1 :])
+    return job.with_run(legs=job.legs[:at] + job.legs[at + 1 :])

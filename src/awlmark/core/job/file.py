@@ -14,12 +14,12 @@ import msgspec
 from awlmark.core.errors import FileError, InputError
 from awlmark.core.job.disk import Stamp, read_bounded, stamp_of, writing
 from awlmark.core.job.limits import bare, fields_of, nodes_of, types_of
-from awlmark.core.job.model import Job
+from awlmark.core.job.model import RUN_FIELDS, Job
 from awlmark.core.job.node import Node
 from awlmark.core.job.values import check_values
 
 FORMAT: Final = "awlmark-job"
-VERSION: Final = 2
+VERSION: Final = 3
 LARGEST_BYTES: Final = 16 * 1024 * 1024
 SUFFIX: Final = ".awlmark"
 
@@ -40,7 +40,29 @@ def _ask_again(raw: dict[str, Any]) -> dict[str, Any]:
     }
 
 
-MIGRATIONS: Final[dict[int, Any]] = {1: _ask_again}
+def _part_run(raw: dict[str, Any]) -> dict[str, Any]:
+    """Version 2 had one circuit and its property in one; version 3 parts them, and gives the floor its unit."""
+    fields = ("charger", "circuit", "legs", "makeup", "overrules", "build", "prove")
+    rest = {key: value for key, value in raw.items() if key not in fields}
+    rest["run"] = {key: raw[key] for key in fields if key in raw}
+    site = raw.get("site")
+    if isinstance(site, dict):
+        rest["site"] = {key: _metred(value) for key, value in site.items()}
+    return rest
+
+
+def _metred(things: Any) -> Any:
+    """What stands on the floor, its lengths named with their unit."""
+    lengths = ("x", "y", "wide", "deep", "low", "high")
+    if not isinstance(things, list):
+        return things
+    return [
+        {(f"{key}_m" if key in lengths else key): value for key, value in one.items()} if isinstance(one, dict) else one
+        for one in things
+    ]
+
+
+MIGRATIONS: Final[dict[int, Any]] = {1: _ask_again, 2: _part_run}
 """From version number to the function that lifts a raw document to the next one."""
 
 
@@ -172,7 +194,8 @@ def save_job(job: Job, path: Path) -> Stamp | None:
     """
     data = dumps(job)
     if len(data) > LARGEST_BYTES:
-        largest = max(job.__struct_fields__, key=lambda name: len(msgspec.json.encode(getattr(job, name))))
+        parts = [name for name in (*job.__struct_fields__, *RUN_FIELDS) if name not in ("run", "extra")]
+        largest = max(parts, key=lambda name: len(msgspec.json.encode(getattr(job, name))))
         raise FileError(
             f"The job comes to {len(data) / 2**20:.1f} MiB, too much to be read again "
             f"({LARGEST_BYTES // 2**20} MiB); most of it is {largest.replace('_', ' ')}."

@@ -28,11 +28,11 @@ class Area(Node, frozen=True, kw_only=True):
     id: str
     name: str
     kind: Annotated[str, OneOf(AREA_KINDS)] = "room"
-    x: Annotated[float, Within(-1000, 1000, "m", "east of the panel")] = 0.0
-    y: Annotated[float, Within(-1000, 1000, "m", "north of the panel")] = 0.0
+    x_m: Annotated[float, Within(-1000, 1000, "m", "east of the panel")] = 0.0
+    y_m: Annotated[float, Within(-1000, 1000, "m", "north of the panel")] = 0.0
     """South-west corner, east and north of the panel [m]; the panel's wall lies along y = 0, its room south of it."""
-    wide: Annotated[float, Within(0.02, 1000, "m", "width")] = 4.0
-    deep: Annotated[float, Within(0.02, 1000, "m", "depth")] = 4.0
+    wide_m: Annotated[float, Within(0.02, 1000, "m", "width")] = 4.0
+    deep_m: Annotated[float, Within(0.02, 1000, "m", "depth")] = 4.0
 
 
 class Thing(Node, frozen=True, kw_only=True):
@@ -41,12 +41,12 @@ class Thing(Node, frozen=True, kw_only=True):
     id: str
     name: str
     kind: Annotated[str, OneOf(THING_KINDS)] = "other"
-    x: Annotated[float, Within(-1000, 1000, "m", "east of the panel")] = 0.0
-    y: Annotated[float, Within(-1000, 1000, "m", "north of the panel")] = 0.0
-    wide: Annotated[float, Within(0.02, 1000, "m", "width")] = 1.0
-    deep: Annotated[float, Within(0.02, 1000, "m", "depth")] = 0.5
-    low: Annotated[float, Within(0, 20, "m")] = 0.0
-    high: Annotated[float, Within(0.02, 20, "m")] = 1.0
+    x_m: Annotated[float, Within(-1000, 1000, "m", "east of the panel")] = 0.0
+    y_m: Annotated[float, Within(-1000, 1000, "m", "north of the panel")] = 0.0
+    wide_m: Annotated[float, Within(0.02, 1000, "m", "width")] = 1.0
+    deep_m: Annotated[float, Within(0.02, 1000, "m", "depth")] = 0.5
+    low_m: Annotated[float, Within(0, 20, "m")] = 0.0
+    high_m: Annotated[float, Within(0.02, 20, "m")] = 1.0
     """From its foot to its top, above the floor: a duct hangs [m]."""
     open: bool | None = None
     """Whether a door stands open while a car charges; None while unread."""
@@ -57,8 +57,8 @@ class Pin(Node, frozen=True, kw_only=True):
 
     id: str
     name: str
-    x: Annotated[float, Within(-1000, 1000, "m", "east of the panel")]
-    y: Annotated[float, Within(-1000, 1000, "m", "north of the panel")]
+    x_m: Annotated[float, Within(-1000, 1000, "m", "east of the panel")]
+    y_m: Annotated[float, Within(-1000, 1000, "m", "north of the panel")]
     height_m: Annotated[float, Within(0, 5, "m")] = 1.2192
     fixing: Annotated[str | None, OneOf(FIXINGS)] = None
     """What it is screwed to; None while unread."""
@@ -69,8 +69,8 @@ class Bay(Node, frozen=True, kw_only=True):
 
     id: str
     name: str
-    x: Annotated[float, Within(-1000, 1000, "m", "east of the panel")]
-    y: Annotated[float, Within(-1000, 1000, "m", "north of the panel")]
+    x_m: Annotated[float, Within(-1000, 1000, "m", "east of the panel")]
+    y_m: Annotated[float, Within(-1000, 1000, "m", "north of the panel")]
     """Its middle [m]."""
     heading_deg: Annotated[float, Within(-3600, 3600, "degrees")] = 0.0
     """Nose, anticlockwise from east."""

@@ -44,6 +44,12 @@ class Named(Rule, frozen=True):
     called: str = ""
 
 
+class Unnamed(Rule, frozen=True):
+    """A struct that messages do not speak of: its fields go by their own names."""
+
+    called: str = ""
+
+
 class Within(Rule, frozen=True):
     """A finite number between two bounds, both included."""
 
@@ -226,7 +232,7 @@ def _check_value(field: _Field, value: Any, _old: Any, name: str) -> None:
 
 def _check_node(field: _Field, value: Node, old: Node | None, name: str) -> None:
     named = field.rule is not None and field.rule.called
-    place, stem = (name, "") if named else ("", name)
+    place, stem = ("", "") if isinstance(field.rule, Unnamed) else (name, "") if named else ("", name)
     check_fields(value, old, place, stem)
 
 

@@ -7,10 +7,12 @@ Celsius, sizes text, money decimal text. ``extra`` keeps what a newer or foreign
 import os
 from typing import Annotated, Any, Final
 
+import msgspec
+
 from awlmark.core.job.cars import Need
 from awlmark.core.job.floor import Site
 from awlmark.core.job.leg import METALS, MOST_CONDUCTORS, MOST_LEGS, Bundle, Leg, MakeUp
-from awlmark.core.job.limits import LONGEST_NOTE, Amount, Keyed, Many, Named, OneOf, PartKey, Text, Within
+from awlmark.core.job.limits import LONGEST_NOTE, Amount, Keyed, Many, Named, OneOf, PartKey, Text, Unnamed, Within
 from awlmark.core.job.node import Node
 from awlmark.core.job.panel_face import DeadFront
 from awlmark.core.job.site_records import Build, Prove
@@ -156,8 +158,23 @@ class Overrule(Node, frozen=True, kw_only=True):
     reason: str
 
 
+class Run(Node, frozen=True, kw_only=True):
+    """What belongs to one circuit, from the panel to its charger; all else belongs to the property."""
+
+    charger: Charger = Charger()
+    circuit: Circuit = Circuit()
+    legs: Annotated[tuple[Leg, ...], Many(MOST_LEGS, called="legs")] = ()
+    makeup: MakeUp = MakeUp()
+    overrules: tuple[Overrule, ...] = ()
+    build: Build = Build()
+    prove: Prove = Prove()
+
+
+RUN_FIELDS: Final = tuple(name for name in Run.__struct_fields__ if name != "extra")
+
+
 class Job(Node, frozen=True, kw_only=True):
-    """One charger circuit, from bus to car."""
+    """A property and the circuit of a charger on it."""
 
     id: str
     name: str = "New job"
@@ -170,16 +187,13 @@ class Job(Node, frozen=True, kw_only=True):
     currency: Annotated[str, Text(8, called="currency")] = "$"
     supply: Supply = Supply()
     need: Need = Need()
-    charger: Charger = Charger()
-    circuit: Circuit = Circuit()
     boards: Annotated[tuple[Board, ...], Many(MOST_BOARDS, called="panels")] = ()
     loads: Annotated[tuple[Load, ...], Many(MOST_LOADS, called="loads")] = ()
     demand: Demand = Demand()
     dead_front: DeadFront = DeadFront()
     meter: Meter | None = None
     site: Site = Site()
-    legs: Annotated[tuple[Leg, ...], Many(MOST_LEGS, called="legs")] = ()
-    makeup: MakeUp = MakeUp()
+    run: Annotated[Run, Unnamed()] = Run()
     buying: Buying = Buying()
     local: LocalRules = LocalRules()
     existing: Existing = Existing()
@@ -198,13 +212,50 @@ class Job(Node, frozen=True, kw_only=True):
     """What a line really cost, by key."""
     gone: Annotated[tuple[str, ...], Many(each=PartKey(True), called="parts that are gone")] = ()
     """Parts that are not to be had, by key."""
-    overrules: tuple[Overrule, ...] = ()
-    build: Build = Build()
-    prove: Prove = Prove()
     guessed: tuple[str, ...] = ()
     """Paths that a quick quote assumed; each wears the dashed ring until the user confirms it."""
 
+    @property
+    def charger(self) -> Charger:
+        """The run's charger."""
+        return self.run.charger
+
+    @property
+    def circuit(self) -> Circuit:
+        """The run's circuit, as far as it is pinned."""
+        return self.run.circuit
+
+    @property
+    def legs(self) -> tuple[Leg, ...]:
+        """The run's legs."""
+        return self.run.legs
+
+    @property
+    def makeup(self) -> MakeUp:
+        """Tails and loops of the run."""
+        return self.run.makeup
+
+    @property
+    def overrules(self) -> tuple[Overrule, ...]:
+        """Findings about the run that were set aside."""
+        return self.run.overrules
+
+    @property
+    def build(self) -> Build:
+        """How far the run is built."""
+        return self.run.build
+
+    @property
+    def prove(self) -> Prove:
+        """The run's log."""
+        return self.run.prove
+
+    def with_run(self, **fields: Any) -> "Job":
+        """The same property with other values in its run."""
+        return msgspec.structs.replace(self, run=msgspec.structs.replace(self.run, **fields))
+
 
 def new_job(name: str = "New job", **fields: Any) -> Job:
-    """An empty job with an id of its own."""
-    return Job(id=os.urandom(16).hex(), name=name, **fields)
+    """An empty job with an id of its own; the fields of its run may be given beside its own."""
+    run = Run(**{name: fields.pop(name) for name in RUN_FIELDS if name in fields})
+    return Job(id=os.urandom(16).hex(), name=name, run=run, **fields)

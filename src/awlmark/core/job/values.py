@@ -69,7 +69,7 @@ def _check_site(job: Job) -> None:
     """A chosen pin that exists, things of some height, temperatures the right way round."""
     site = job.site
     for thing in site.things:
-        Within(thing.low + 0.02, 20, "m").check(f"{thing.name} high", thing.high)
+        Within(thing.low_m + 0.02, 20, "m").check(f"{thing.name} high", thing.high_m)
     _named("pin", site.pin, [pin.id for pin in site.pins])
     if site.low_c is not None and site.high_c is not None and site.low_c > site.high_c:
         raise InputError("coldest", f"{site.low_c:g} C is above the hottest, {site.high_c:g} C.", "a colder one")

@@ -270,7 +270,7 @@ def span_wide(case: Case, breakers: int = BREAKERS) -> Table:
     sizes: dict[str, np.ndarray[tuple[int], np.dtype[np.intp]]] = {}
     for metal in metals:
         try:
-            metalled = replace(job, circuit=replace(circuit, material=metal))
+            metalled = job.with_run(circuit=replace(circuit, material=metal))
             narrow = span(replace(case, job=metalled))
         except InputError:
             continue

@@ -12,7 +12,7 @@ from awlmark.core.arrays import Flags, Floats, Ints
 from awlmark.core.books import open_book
 from awlmark.core.job.cars import Car, Need
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import SETTINGS_A, Job
+from awlmark.core.job.model import SETTINGS_A, Job, Run
 from awlmark.core.job.supply import SYSTEMS
 from awlmark.core.need.charging import in_turn, parked_h
 from awlmark.core.panel.bus import LEAST_CHARGE_A
@@ -262,7 +262,13 @@ def load_year(job: Job, metered: Metered, charge_a: float) -> LoadYear:
         Charging current that counts [A].
     """
     inputs = msgspec.structs.replace(
-        job, name="", note="", legs=(), prices={}, overrules=(), meter=None, dead_front=type(job.dead_front)()
+        job,
+        name="",
+        note="",
+        prices={},
+        meter=None,
+        dead_front=type(job.dead_front)(),
+        run=Run(charger=job.charger, circuit=job.circuit),
     )
     return _load_year(msgspec.json.encode(inputs), metered, charge_a)
 

@@ -34,7 +34,9 @@ def chosen_pin(job: Job) -> Pin | None:
 def under_roof(job: Job, pin: Pin) -> bool:
     """Whether a pin hangs inside a room."""
     return any(
-        area.kind == "room" and area.x <= pin.x <= area.x + area.wide and area.y <= pin.y <= area.y + area.deep
+        area.kind == "room"
+        and area.x_m <= pin.x_m <= area.x_m + area.wide_m
+        and area.y_m <= pin.y_m <= area.y_m + area.deep_m
         for area in job.site.areas
     )
 
@@ -45,9 +47,9 @@ def in_the_way(job: Job, book: Book) -> list[Thing]:
     left, right, near = -wide / 2, wide / 2, -deep
     found = []
     for thing in job.site.things:
-        swing = thing.wide if thing.kind == "door" else 0.0
-        low, high = thing.y - swing, thing.y + thing.deep + swing
-        overlaps = thing.x < right - 1e-9 and thing.x + thing.wide > left + 1e-9
+        swing = thing.wide_m if thing.kind == "door" else 0.0
+        low, high = thing.y_m - swing, thing.y_m + thing.deep_m + swing
+        overlaps = thing.x_m < right - 1e-9 and thing.x_m + thing.wide_m > left + 1e-9
         if overlaps and low < -1e-9 and high > near + 1e-9 and thing.kind != "meter":
             found.append(thing)
     return found
@@ -261,12 +263,12 @@ def end_findings(job: Job, end: tuple[float, float, float], at_m: float, book: B
     pin = chosen_pin(job)
     if pin is None:
         return []
-    off = math.dist(end[:2], (pin.x, pin.y))
+    off = math.dist(end[:2], (pin.x_m, pin.y_m))
     if off <= APART_M:
         return []
     text = (
         f"The line ends {print_length(off, job.units)} from {pin.name}. Scribe on, or set the pin where the line ends."
     )
-    edits = (Put(f"site.pins[{pin.id}].x", round(end[0], 4)), Put(f"site.pins[{pin.id}].y", round(end[1], 4)))
+    edits = (Put(f"site.pins[{pin.id}].x_m", round(end[0], 4)), Put(f"site.pins[{pin.id}].y_m", round(end[1], 4)))
     fixes = (Fix("Pin at the line's end", edits),)
     return [_about("end", NOTE, "Line and spot apart", text, book.title, at_m=at_m, fixes=fixes)]

@@ -25,14 +25,14 @@ def moved(job: Job, path: str, east_m: float, north_m: float) -> tuple[Put, ...]
     east_m, north_m : float
         How far [m].
     """
-    x, y = value_at(job, f"{path}.x") + east_m, value_at(job, f"{path}.y") + north_m
-    return Put(f"{path}.x", _snapped(x, job)), Put(f"{path}.y", _snapped(y, job))
+    x, y = value_at(job, f"{path}.x_m") + east_m, value_at(job, f"{path}.y_m") + north_m
+    return Put(f"{path}.x_m", _snapped(x, job)), Put(f"{path}.y_m", _snapped(y, job))
 
 
 def resized(job: Job, path: str, east_m: float, north_m: float) -> tuple[Put, ...]:
     """Edits that move the south-east corner of an area or a thing; its other corner stays."""
     least = INCH_M if job.units == "ft" else 0.02
-    wide = max(_snapped(value_at(job, f"{path}.wide") + east_m, job), least)
-    was, south = value_at(job, f"{path}.deep"), value_at(job, f"{path}.y")
+    wide = max(_snapped(value_at(job, f"{path}.wide_m") + east_m, job), least)
+    was, south = value_at(job, f"{path}.deep_m"), value_at(job, f"{path}.y_m")
     deep = max(_snapped(was - north_m, job), least)
-    return Put(f"{path}.wide", wide), Put(f"{path}.deep", deep), Put(f"{path}.y", round(south + was - deep, 4))
+    return Put(f"{path}.wide_m", wide), Put(f"{path}.deep_m", deep), Put(f"{path}.y_m", round(south + was - deep, 4))

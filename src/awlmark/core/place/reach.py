@@ -49,7 +49,7 @@ class Reach(msgspec.Struct, frozen=True):
 
 def car_shape(car: Car, bay: Bay, nose: str) -> Shape:
     """Outline of a car in its bay."""
-    return rectangle(bay.x, bay.y, car.long_m, car.wide_m, bay.heading_deg)
+    return rectangle(bay.x_m, bay.y_m, car.long_m, car.wide_m, bay.heading_deg)
 
 
 def port_of(car: Car, bay: Bay, nose: str) -> Point:
@@ -57,18 +57,19 @@ def port_of(car: Car, bay: Bay, nose: str) -> Point:
     angle = math.radians(bay.heading_deg + (0 if nose == "in" else 180))
     forward, aside = PORT_AT[car.port]
     x, y = forward * car.long_m, aside * car.wide_m
-    return bay.x + x * math.cos(angle) - y * math.sin(angle), bay.y + x * math.sin(angle) + y * math.cos(angle)
+    return bay.x_m + x * math.cos(angle) - y * math.sin(angle), bay.y_m + x * math.sin(angle) + y * math.cos(angle)
 
 
 def shape_of(one: Area | Thing) -> Shape:
     """Outline of an area or a thing."""
-    return rectangle(one.x + one.wide / 2, one.y + one.deep / 2, one.wide, one.deep)
+    return rectangle(one.x_m + one.wide_m / 2, one.y_m + one.deep_m / 2, one.wide_m, one.deep_m)
 
 
 def inside(point: Point, one: Area | Thing, margin: float = 0.01) -> bool:
     """Whether a point lies within a rectangle, its edge not counted."""
     return (
-        one.x + margin < point[0] < one.x + one.wide - margin and one.y + margin < point[1] < one.y + one.deep - margin
+        one.x_m + margin < point[0] < one.x_m + one.wide_m - margin
+        and one.y_m + margin < point[1] < one.y_m + one.deep_m - margin
     )
 
 
@@ -111,8 +112,8 @@ def _side(point: Point, rooms: list[Area], car: Point) -> tuple[Point, list[Area
     on_line = [room for room in rooms if room not in within and inside(point, room, -0.01)]
     if on_line and not within:
         room = next((room for room in on_line if inside(car, room)), on_line[0])
-        x = min(max(point[0], room.x + 0.02), room.x + room.wide - 0.02)
-        y = min(max(point[1], room.y + 0.02), room.y + room.deep - 0.02)
+        x = min(max(point[0], room.x_m + 0.02), room.x_m + room.wide_m - 0.02)
+        y = min(max(point[1], room.y_m + 0.02), room.y_m + room.deep_m - 0.02)
         return (x, y), [room]
     return point, within
 
@@ -120,14 +121,15 @@ def _side(point: Point, rooms: list[Area], car: Point) -> tuple[Point, list[Area
 def _walls(room: Area, doors: list[Thing]) -> list[Shape]:
     """The walls of a room as thin outlines, without what its open doors leave free."""
     found = []
+    west, south = room.x_m, room.y_m
+    east, north = west + room.wide_m, south + room.deep_m
     for level, along, low, high in (
-        (room.y, True, room.x, room.x + room.wide), (room.y + room.deep, True, room.x, room.x + room.wide),
-        (room.x, False, room.y, room.y + room.deep), (room.x + room.wide, False, room.y, room.y + room.deep),
+        (south, True, west, east), (north, True, west, east), (west, False, south, north), (east, False, south, north),
     ):  # fmt: skip
         gaps = []
         for door in doors:
-            off, deep = (door.y, door.deep) if along else (door.x, door.wide)
-            start, wide = (door.x, door.wide) if along else (door.y, door.deep)
+            off, deep = (door.y_m, door.deep_m) if along else (door.x_m, door.wide_m)
+            start, wide = (door.x_m, door.wide_m) if along else (door.y_m, door.deep_m)
             # A door lies along its wall.
             if off - IN_WALL_M < level < off + deep + IN_WALL_M and wide >= deep:
                 gaps.append((start, start + wide))
@@ -145,7 +147,7 @@ def _walls(room: Area, doors: list[Thing]) -> list[Shape]:
 def _reach(site: Site, pin: Pin, bay: Bay, car: Car, nose: str) -> Reach:
     end = port_of(car, bay, nose)
     rooms = [area for area in site.areas if area.kind == "room"]
-    start, at_start = _side((pin.x, pin.y), rooms, end)
+    start, at_start = _side((pin.x_m, pin.y_m), rooms, end)
     at_end = [room for room in rooms if inside(end, room)]
     apart = [room for room in rooms if (room in at_start) != (room in at_end)]
     solid = [shape_of(room) for room in rooms if room not in at_start and room not in at_end]
@@ -174,6 +176,6 @@ def _reach(site: Site, pin: Pin, bay: Bay, car: Car, nose: str) -> Reach:
 
 def _leaf(door: Thing) -> Shape:
     """The ground a doorway takes, as deep as a wall may be."""
-    x, y = door.x + door.wide / 2, door.y + door.deep / 2
-    wide = door.wide >= door.deep
-    return rectangle(x, y, door.wide + (0 if wide else IN_WALL_M * 2), door.deep + (IN_WALL_M * 2 if wide else 0))
+    x, y = door.x_m + door.wide_m / 2, door.y_m + door.deep_m / 2
+    wide = door.wide_m >= door.deep_m
+    return rectangle(x, y, door.wide_m + (0 if wide else IN_WALL_M * 2), door.deep_m + (IN_WALL_M * 2 if wide else 0))

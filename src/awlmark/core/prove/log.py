@@ -243,9 +243,7 @@ def sign(design: Design, who: str, when: str) -> tuple[Put, ...]:
 
 def digest(design: Design, readings: tuple[Reading, ...]) -> str:
     """Twelve letters that stand for a design and its readings."""
-    job = msgspec.structs.replace(
-        design.job, prove=msgspec.structs.replace(design.job.prove, readings=readings, signatures=())
-    )
+    job = design.job.with_run(prove=msgspec.structs.replace(design.job.prove, readings=readings, signatures=()))
     return hashlib.sha256(msgspec.json.encode(job)).hexdigest()[:12]
 
 

@@ -47,7 +47,7 @@ def _lies(facing: Vector, things: tuple[Thing, ...]) -> list[_Lies]:
     fx, fy, _level = facing
     found = []
     for thing in things:
-        corners = [(thing.x + a * thing.wide, thing.y + b * thing.deep) for a in (0, 1) for b in (0, 1)]
+        corners = [(thing.x_m + a * thing.wide_m, thing.y_m + b * thing.deep_m) for a in (0, 1) for b in (0, 1)]
         along, into = [x * fy - y * fx for x, y in corners], [x * fx + y * fy for x, y in corners]
         found.append((thing, min(along), max(along), min(into), max(into)))
     return found
@@ -103,9 +103,9 @@ def _span(walked: Walked, seen: OnWall) -> tuple[float, float] | None:
     if up:
         if not seen.left_m + _GRAZE_M < 0 < seen.right_m - _GRAZE_M:
             return None
-        ends = (thing.low - height) * up, (thing.high - height) * up
+        ends = (thing.low_m - height) * up, (thing.high_m - height) * up
     else:
-        if not thing.low + _GRAZE_M < height < thing.high - _GRAZE_M:
+        if not thing.low_m + _GRAZE_M < height < thing.high_m - _GRAZE_M:
             return None
         right = walked.heading[0] * walked.facing[1] - walked.heading[1] * walked.facing[0]
         ends = seen.left_m * right, seen.right_m * right
@@ -118,7 +118,9 @@ def _about(job: Job, walked: Walked, seen: OnWall, span: tuple[float, float], bo
     if walked.heading[2]:
         asides = {"right": seen.right_m, "left": -seen.left_m}
     else:
-        asides = {"up": thing.high - walked.start[2]} | ({"down": walked.start[2] - thing.low} if thing.low else {})
+        asides = {"up": thing.high_m - walked.start[2]} | (
+            {"down": walked.start[2] - thing.low_m} if thing.low_m else {}
+        )
     fixes = []
     for way, aside in sorted(asides.items(), key=lambda each: each[1]):
         label = f"Round it, {way} {print_length(aside + CLEAR_M, job.units)}"

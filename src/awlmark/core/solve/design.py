@@ -325,7 +325,7 @@ def beside(design: Design) -> Design | None:
         return None
     other = "al" if design.circuit.material == "cu" else "cu"
     try:
-        case = open_case(replace(design.job, circuit=opened(design.job.circuit, other)), design.book, design.line)
+        case = open_case(design.job.with_run(circuit=opened(design.job.circuit, other)), design.book, design.line)
     except InputError:
         return None
     picked = pick_circuit(case)

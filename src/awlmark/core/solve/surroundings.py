@@ -12,7 +12,7 @@ import msgspec
 
 from awlmark.core.books import Book
 from awlmark.core.finding import Finding
-from awlmark.core.job.model import Job
+from awlmark.core.job.model import Job, Run
 from awlmark.core.job.supply import SYSTEMS
 from awlmark.core.memo import Memo
 from awlmark.core.need.plan import NeedPlan, need_findings, plan_need
@@ -20,8 +20,8 @@ from awlmark.core.panel.bus import Bus, Supplied
 from awlmark.core.place.check import place_findings
 
 APART: Final = (
-    "name", "note", "made_up", "legs", "makeup", "buying", "existing", "prices", "price_notes", "hours", "stock",
-    "delivered", "paid", "gone", "overrules", "build", "prove", "guessed",
+    "name", "note", "made_up", "run", "buying", "existing", "prices", "price_notes", "hours", "stock", "delivered",
+    "paid", "gone", "guessed",
 )  # fmt: skip
 """Fields of a job that nothing here may look at."""
 MOST_KEPT: Final = 16
@@ -40,19 +40,22 @@ class Around(msgspec.Struct, frozen=True, eq=False):
     of_balance: tuple[Finding, ...]
 
 
+OF_RUN: Final = ("charger", "circuit")
+"""What of the run is looked at."""
 _LOOKED_AT: Final = tuple(name for name in Job.__struct_fields__ if name not in APART)
 _View = tuple[tuple[object, ...], Book, float, int | str | None]
 """The fields that are looked at, the book, amps, and spaces of the breaker or size of the raceway."""
 
 
 def _view(job: Job, book: Book, amps: float, more: int | str | None) -> _View:
-    return tuple([getattr(job, name) for name in _LOOKED_AT]), book, amps, more
+    return tuple([getattr(job, name) for name in (*OF_RUN, *_LOOKED_AT)]), book, amps, more
 
 
 def _bare(view: _View) -> Job:
     """A job without what is apart: whoever asked it for a leg would find none."""
-    fields: dict[str, Any] = dict(zip(_LOOKED_AT, view[0], strict=True))
-    return Job(**fields)
+    run = Run(**dict(zip(OF_RUN, view[0], strict=False)))  # type: ignore[arg-type]
+    fields: dict[str, Any] = dict(zip(_LOOKED_AT, view[0][len(OF_RUN) :], strict=True))
+    return Job(**fields, run=run)
 
 
 def _around(view: _View) -> Around:

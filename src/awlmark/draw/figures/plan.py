@@ -76,7 +76,7 @@ class _Surroundings:
             self.labels.block(left, top, right - left, low - top)
         for area in job.site.areas:
             if area.kind in ("room", "canopy"):
-                (x, y), (x2, y2) = self.at(area.x, area.y + area.deep), self.at(area.x + area.wide, area.y)
+                (x, y), (x2, y2) = self.at(area.x_m, area.y_m + area.deep_m), self.at(area.x_m + area.wide_m, area.y_m)
                 low = min(y2, self.bounds[3])
                 spots = [(x + 7, low - 7, START), (x + 7, max(y, self.bounds[1]) + 16, START), (x2 - 7, low - 7, END)]
                 self.labels.put(area.name, spots, 13, TEXT, "ink2")
@@ -153,8 +153,8 @@ def draw_plan(
     points = [legs[0].start, *[walked.end for walked in legs]]
     xs, ys = [point[0] for point in points], [point[1] for point in points]
     pin = chosen_pin(design.job)
-    apart = 0.0 if pin is None else math.dist(points[-1][:2], (pin.x, pin.y))
-    seen = [] if pin is None or apart <= APART_M else [(pin.x, pin.y)]
+    apart = 0.0 if pin is None else math.dist(points[-1][:2], (pin.x_m, pin.y_m))
+    seen = [] if pin is None or apart <= APART_M else [(pin.x_m, pin.y_m)]
     xs, ys = [*xs, *(x for x, _y in seen)], [*ys, *(y for _x, y in seen)]
     across, deep = max(xs) - min(xs) or 1.0, max(ys) - min(ys)
     # On the screen what the line measures is told over the plan.

@@ -237,7 +237,7 @@ class Walls:
         left, right = max(x, self.x(panel.left)), min(x2, self.x(panel.right))
         if right - left < 3:
             return
-        top, foot = self.y(thing.high), self.y(thing.low)
+        top, foot = self.y(thing.high_m), self.y(thing.low_m)
         self.picture.box(left, top, right - left, foot - top, "edge", 1.2, "sheet")
         if thing.kind == "door":
             self.picture.disc(right - 7, (top + foot) / 2 + 6, 2, fill="edge")
@@ -247,8 +247,8 @@ class Walls:
         spots += [(left - 5, beside[1], END), (middle, foot + 16, MIDDLE)]
         self._things_named.append((thing.name, spots))
         units = self.design.job.units
-        rises = f"{draw_length(thing.low, units)} to " if thing.low else ""
-        says = f"{thing.name} on this wall, {rises}{draw_length(thing.high, units)} high"
+        rises = f"{draw_length(thing.low_m, units)} to " if thing.low_m else ""
+        says = f"{thing.name} on this wall, {rises}{draw_length(thing.high_m, units)} high"
         self.picture.hit(left, top, right - left, foot - top, f"wall-{thing.id}", says)
 
     def _rule(self) -> None:

@@ -67,11 +67,11 @@ def floor_of(design: Design, width: float, height: float) -> Floor:
         xs += [walked.start[0], walked.end[0]]
         ys += [walked.start[1], walked.end[1]]
     for bay in site.bays:
-        xs += [bay.x - 3, bay.x + 3]
-        ys += [bay.y - 3, bay.y + 3]
+        xs += [bay.x_m - 3, bay.x_m + 3]
+        ys += [bay.y_m - 3, bay.y_m + 3]
     for pin in site.pins:
-        xs.append(pin.x)
-        ys.append(pin.y)
+        xs.append(pin.x_m)
+        ys.append(pin.y_m)
     tall = plan_height(height)
     scale = min((width - 2 * _MARGIN) / (max(xs) - min(xs)), (tall - 60) / (max(ys) - min(ys)), 120.0)
     left = (width - (max(xs) - min(xs)) * scale) / 2 - min(xs) * scale
@@ -101,7 +101,7 @@ def ghost_of(
     if one is None:
         return None
     floor, (across, down) = floor_of(design, *size), by
-    (x, y), wide, deep = floor.at(one.x, one.y + one.deep), one.wide * floor.scale, one.deep * floor.scale
+    (x, y), wide, deep = floor.at(one.x_m, one.y_m + one.deep_m), one.wide_m * floor.scale, one.deep_m * floor.scale
     if does == "move":
         return x + across, y + down, wide, deep
     return x, y, max(wide + across, 1.0), max(deep + down, 1.0)
@@ -180,8 +180,8 @@ class _Plan:
         self._rule()
 
     def _box(self, one: Area | Thing) -> tuple[float, float, float, float]:
-        x, y = self.floor.at(one.x, one.y + one.deep)
-        return x, y, one.wide * self.floor.scale, one.deep * self.floor.scale
+        x, y = self.floor.at(one.x_m, one.y_m + one.deep_m)
+        return x, y, one.wide_m * self.floor.scale, one.deep_m * self.floor.scale
 
     def _area(self, area: Area) -> None:
         x, y, wide, deep = self._box(area)
@@ -203,7 +203,7 @@ class _Plan:
 
     def _corner(self, one: Area | Thing, kind: str, x: float, y: float) -> None:
         """The handle that stretches an area or a thing, where that is large enough to keep a grip for moving it."""
-        if min(one.wide, one.deep) * self.floor.scale < GRIP:
+        if min(one.wide_m, one.deep_m) * self.floor.scale < GRIP:
             return
         self.picture.box(x - 3, y - 3, 6, 6, "edge", 1, "sheet")
         self.picture.hit(
@@ -212,7 +212,7 @@ class _Plan:
 
     def _size(self, one: Area | Thing) -> str:
         units = self.design.job.units
-        return f"{draw_length(one.wide, units)} by {draw_length(one.deep, units)}"
+        return f"{draw_length(one.wide_m, units)} by {draw_length(one.deep_m, units)}"
 
     def _thing(self, thing: Thing) -> None:
         x, y, wide, deep = self._box(thing)
@@ -280,12 +280,12 @@ class _Plan:
         angle = math.radians(bay.heading_deg + (0 if nose == "in" else 180))
         for share, wide in ((0.32, 0.42), (0.44, 0.3)):
             # The bonnet: two strokes across, so that the nose is seen.
-            x, y = bay.x + share * car.long_m * math.cos(angle), bay.y + share * car.long_m * math.sin(angle)
+            x, y = bay.x_m + share * car.long_m * math.cos(angle), bay.y_m + share * car.long_m * math.sin(angle)
             dx, dy = -wide * car.wide_m * math.sin(angle), wide * car.wide_m * math.cos(angle)
             self.picture.line(*self.floor.at(x - dx, y - dy), *self.floor.at(x + dx, y + dy), "edge", 1.2)
         xs, ys = [x for x, _ in points], [y for _, y in points]
         self.labels.block(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys))
-        x, y = self.floor.at(bay.x, bay.y)
+        x, y = self.floor.at(bay.x_m, bay.y_m)
         if max(xs) - min(xs) > 40:
             self.picture.text(x, y + 5, shorten(car.name, TEXT, 13, max(xs) - min(xs) - 8), 13, anchor=MIDDLE)
         says = f"{car.name}, nose {nose}, at {bay.name}; drag it"
@@ -308,7 +308,7 @@ class _Plan:
         if points:
             self.picture.path(points, role, 2.4)
         if cord is not None:
-            x, y = self.floor.at(pin.x, pin.y)
+            x, y = self.floor.at(pin.x_m, pin.y_m)
             flat = math.sqrt(max(cord**2 - (pin.height_m - 0.9) ** 2, 0.0)) * self.floor.scale
             for start in range(0, 360, 12):
                 # Only what lies on the plan: the scene goes on below it.
@@ -318,13 +318,13 @@ class _Plan:
         if math.isfinite(reach.needs_m):
             told = f"string {draw_length(reach.needs_m, job.units)}"
             told += f" of a {draw_length(cord, job.units)} cord" if cord is not None else ""
-            x, y = points[len(points) // 2] if points else self.floor.at(pin.x, pin.y)
+            x, y = points[len(points) // 2] if points else self.floor.at(pin.x_m, pin.y_m)
             spots = [(x, y - 24, MIDDLE), (x - 12, y - 30, END), (x + 12, y - 30, START), (x, y + 60, MIDDLE)]
             self.labels.put(told, spots, 16, DRAW, role, plate="sheet")
 
     def _pin(self, pin: Pin) -> None:
         chosen = chosen_pin(self.design.job) is pin or self.design.job.site.pin == pin.id
-        x, y = self.floor.at(pin.x, pin.y)
+        x, y = self.floor.at(pin.x_m, pin.y_m)
         self.picture.disc(x, y, 11, "scribe", 2, "scribe" if chosen else "sheet")
         self.picture.text(x, y + 5, pin.name, 14, BOLD, "sheet" if chosen else "scribe", MIDDLE)
         self.labels.block(x - 12, y - 12, 24, 24)
