@@ -7,10 +7,10 @@ import functools
 import msgspec
 
 from awlmark.core.finding import HOLDS
+from awlmark.core.job.by_length import UNIT_M
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
-from awlmark.core.parts.run_items import cut_feet, span_length, spans
-from awlmark.core.quantities import FOOT_M
+from awlmark.core.parts.run_items import cut_length, span_length, spans
 from awlmark.core.solve.design import Design, solve
 
 
@@ -22,7 +22,7 @@ class Deviation(msgspec.Struct, frozen=True):
     longer_m: float
     """Built line over the planned one."""
     spare_m: float
-    """Wire cut for the plan over what the built line takes, the rounding to whole feet with it; negative is short."""
+    """Wire cut for the plan over what the built line takes, the rounding to whole units with it; negative is short."""
     worse: tuple[str, ...]
     """Titles of findings that hold as planned and no longer do."""
     design: Design
@@ -57,7 +57,7 @@ def deviation(design: Design) -> Deviation | None:
     spare = 0.0
     if design.case is not None and built.case is not None and built.case.sections:
         # Each length of wire or cable was cut for its own stretch.
-        cuts = [cut_feet(design.case, sections) * FOOT_M for _cable, sections in spans(design.case)]
+        cuts = [cut_length(design.case, sections) * UNIT_M[design.job.units] for _cable, sections in spans(design.case)]
         now = [span_length(built.case, sections) for _cable, sections in spans(built.case)]
         spare = min((cut - needed for cut, needed in zip(cuts, now, strict=True)), default=0.0)
     held = {finding.id for finding in design.findings if finding.severity == HOLDS}

@@ -9,6 +9,7 @@ import msgspec
 from msgspec.structs import replace
 
 from awlmark.core.errors import InputError
+from awlmark.core.job.by_length import UNIT_M, in_units
 from awlmark.core.job.leg import Leg
 from awlmark.core.job.model import RUN_FIELDS, Job
 from awlmark.core.job.values import check_values
@@ -39,6 +40,8 @@ def value_at(job: Job, path: str) -> Any:
 def put(job: Job, *edits: Put) -> Job:
     """Apply edits one after another and check the values of the outcome.
 
+    Another unit of length takes the prices of what is sold by length along.
+
     Raises
     ------
     InputError
@@ -46,6 +49,8 @@ def put(job: Job, *edits: Put) -> Job:
     """
     before = job
     for edit in edits:
+        if edit.path == "units" and edit.value in UNIT_M:
+            job = in_units(job, edit.value)
         job = _put(job, _steps(edit.path), edit.value)
         job = replace(job, guessed=tuple(path for path in job.guessed if path != edit.path))
     return check_values(job, before)

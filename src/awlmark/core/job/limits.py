@@ -26,6 +26,7 @@ MOST_ITEMS: Final = 2000
 MOST_KEYS: Final = 20_000
 _ID: Final = re.compile(r"[^\[\]\x00-\x1f\x7f]{1,64}")
 _KEY: Final = re.compile(r"[^\[\]\x00-\x1f\x7f]{1,120}")
+_PACK: Final = re.compile(r"\d{1,6}(\.\d{1,2})?", re.ASCII)
 _AMOUNT: Final = re.compile(r"\d{1,7}(\.\d{1,6})?", re.ASCII)
 _UNITS: Final = re.compile(r"_(m|m2|a|c|h|deg|w|s|va|in3|lbf_in|kw|kwh|kwh_per_km|percent|per_h)$")
 
@@ -141,7 +142,7 @@ class PartKey(Rule, frozen=True):
         plain, pack, size = value.rpartition("@") if self.packs else (value, "", "")
         if not _KEY.fullmatch(plain or value):
             raise InputError(field, f"Can't use '{value[:40]}' as a part.", "up to 120 letters without brackets")
-        if pack and not (size.isascii() and size.isdigit() and 2 <= int(size[:7]) <= 100_000):
+        if pack and not (_PACK.fullmatch(size) and 2 <= float(size) <= 100_000):
             raise InputError(f"pack of {plain[:40]}", f"'{size[:20]}' is no size of a pack.", "2 to 100000")
 
 

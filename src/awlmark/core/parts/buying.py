@@ -20,7 +20,7 @@ class Bought(msgspec.Struct, gc=False, frozen=True):
 
 
 Packs = tuple[tuple[float, float], ...]
-"""Whole sizes of pack and the price of one."""
+"""Sizes of pack and the price of one."""
 
 
 @functools.lru_cache(maxsize=2048)
@@ -34,7 +34,7 @@ def buy(needed: float, each: float | None, packs: Packs, pieces: tuple[float, ..
     each : float or None
         Price by the piece; None where it is not sold so.
     packs : tuple of (float, float)
-        Whole sizes of pack and the price of one.
+        Sizes of pack and the price of one.
     pieces : tuple of float
         Lengths that must each come out of one coil, as wire does; empty for what may be made up of any packs.
 
@@ -49,6 +49,7 @@ def buy(needed: float, each: float | None, packs: Packs, pieces: tuple[float, ..
     if pieces:
         return _lengths(pieces, each, packs)
     offers = [*([(1, each)] if each is not None else []), *((int(size), price) for size, price in packs)]
+    real = {1: 1.0, **{int(size): size for size, _price in packs}}
     # Cheapest way to cover so many units, the largest pack last among equals so that few pieces are carried.
     best: list[tuple[float, int, int]] = [(0.0, 0, 0)]
     for missing in range(1, units + 1):
@@ -62,7 +63,7 @@ def buy(needed: float, each: float | None, packs: Packs, pieces: tuple[float, ..
     left = units
     while left > 0:
         size = best[left][2]
-        counts[float(size)] = counts.get(float(size), 0) + 1
+        counts[real[size]] = counts.get(real[size], 0) + 1
         left -= size
     total = sum(size * count for size, count in counts.items())
     return Bought(total, tuple(sorted(counts.items(), reverse=True)), round(best[units][0], 2))
@@ -76,7 +77,7 @@ def _lengths(pieces: tuple[float, ...], each: float | None, packs: Packs) -> Bou
     """Unbroken lengths, each out of one coil, several out of the same where that comes cheaper."""
 
     def one(total: float) -> tuple[float, float] | None:
-        """Cheapest single purchase of a length: its price and the size of pack, 1 by the foot."""
+        """Cheapest single purchase of a length: its price and the size of pack, 1 by the unit."""
         offers = [(price, size) for size, price in packs if size >= total - 1e-9]
         if each is not None:
             offers.append((each * math.ceil(total - 1e-9), 1.0))
@@ -106,7 +107,7 @@ def _lengths(pieces: tuple[float, ...], each: float | None, packs: Packs) -> Bou
             found = sum(offer[0] for offer, _piece in singles if offer is not None), taken
     needed = float(sum(math.ceil(piece - 1e-9) for piece in pieces))
     if found is None:
-        # No coil is long enough, and it is not sold by the foot.
+        # No coil is long enough, and it is not sold by the unit.
         return Bought(needed, ((1.0, int(needed)),), None)
     counts: dict[float, int] = {}
     for size, length in found[1]:

@@ -11,6 +11,7 @@ from typing import Any, Final
 
 from awlmark.core.books import open_book
 from awlmark.core.errors import AwlmarkError, FileError, InputError
+from awlmark.core.job.by_length import KINDS, UNIT_M
 from awlmark.core.job.disk import read_bounded, rows_of_csv
 from awlmark.core.job.edit import Put
 from awlmark.core.job.limits import PartKey
@@ -18,7 +19,7 @@ from awlmark.core.job.model import Job
 from awlmark.core.plain import cell
 from awlmark.core.quantities import read_money, read_number
 
-COLUMNS: Final = ("key", "part", "each", "currency", "note", "stock", "came", "paid")
+COLUMNS: Final = ("key", "part", "each", "unit", "currency", "note", "stock", "came", "paid")
 """Of the file; key is needed, and at least one that can be taken in."""
 TAKEN: Final = ("each", "note", "stock", "came", "paid")
 MOST_ROWS: Final = 20000
@@ -40,8 +41,9 @@ def write_book(job: Job) -> str:
     for key in keys:
         plain, _, pack = key.partition("@")
         name = open_book(job.code).goods.name(plain) + (f", pack of {pack}" if pack else "")
-        held = (job.prices, None, job.price_notes, job.stock, job.delivered, job.paid)
-        cells = [job.currency if table is None else table.get(key, "") for table in held]
+        unit = job.units if plain.partition(":")[0] in KINDS and not pack else "each"
+        held = (job.price_notes, job.stock, job.delivered, job.paid)
+        cells = [job.prices.get(key, ""), unit, job.currency, *(table.get(key, "") for table in held)]
         writer.writerow([cell(text) for text in (key, name, *cells)])
     return out.getvalue()
 
@@ -151,6 +153,10 @@ def book_edits(rows: list[list[str]], job: Job) -> tuple[Put, ...]:
             raise InputError(
                 at, f"The price is in {money[:12]}, the job in {job.currency}.", f"prices in {job.currency}"
             )
+        unit = cells.get("unit", "")
+        if unit in UNIT_M and unit != job.units:
+            at = _place(number, heads.index("unit"))
+            raise InputError(at, f"Priced by the {unit}, the job buys in {job.units}.", f"prices by the {job.units}")
         for name in taken:
             text = cells.get(name, "")
             if text:

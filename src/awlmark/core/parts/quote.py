@@ -7,6 +7,7 @@ from typing import Final
 
 import msgspec
 
+from awlmark.core.job.by_length import KINDS, UNIT_M
 from awlmark.core.job.model import Job
 from awlmark.core.parts.example_prices import example_hours
 from awlmark.core.parts.takeoff import Part
@@ -56,8 +57,10 @@ def own_hours(line: Line, *, wire_ground: bool) -> float:
 
 
 def rates(job: Job) -> dict[str, float]:
-    """Hours by kind of part: the user's own over the examples."""
-    return {**example_hours(), **{kind: float(text) for kind, text in job.hours.items()}}
+    """Hours by kind of part, of what is sold by length for one unit of it: the user's own over the examples."""
+    more = UNIT_M[job.units] / UNIT_M["ft"]
+    given = {kind: hours * (more if kind in KINDS else 1.0) for kind, hours in example_hours().items()}
+    return {**given, **{kind: float(text) for kind, text in job.hours.items()}}
 
 
 def kind_hours(parts: tuple[Part, ...], job: Job) -> dict[str, float]:

@@ -3,19 +3,18 @@
 from __future__ import annotations
 
 import functools
-import math
 from typing import Final
 
 import numpy as np
 
 from awlmark.core.books.book import EARTH
 from awlmark.core.circuit.case import Case
+from awlmark.core.job.by_length import bought
 from awlmark.core.names import METAL_NAMES
 from awlmark.core.parts.cutting import plan_for
 from awlmark.core.parts.sticks import Runs, micrometres, runs_of
 from awlmark.core.parts.tally import Tally, sized, taken
 from awlmark.core.parts.way_items import Face, count_met, count_staples, count_straps, count_trench, stone_faces
-from awlmark.core.quantities import FOOT_M
 from awlmark.core.run.box_ends import beyond, wet_box
 from awlmark.core.run.line import Section, Walked
 
@@ -46,10 +45,10 @@ def span_length(case: Case, sections: list[Section]) -> float:
     return sum(section.length_m for section in sections) + inside + tails
 
 
-def cut_feet(case: Case, sections: list[Section]) -> float:
-    """Length that is bought for neighbouring sections, in whole feet with the waste that the job sets [ft]."""
+def cut_length(case: Case, sections: list[Section]) -> float:
+    """Length that is bought for neighbouring sections, in whole units of the job with the waste that it sets."""
     more = 1 + case.job.buying.waste_percent / 100
-    return float(math.ceil(more * span_length(case, sections) / FOOT_M - 1e-6))
+    return bought(more * span_length(case, sections), case.job.units)
 
 
 @functools.cache
@@ -58,7 +57,7 @@ def _wire_keys(sizes: tuple[str, ...], insulations: tuple[str, ...]) -> tuple[st
 
 
 def count_wire(tally: Tally) -> None:
-    """Conductors by colour, cable with its clamps, in whole feet with the waste that the job sets."""
+    """Conductors by colour, cable with its clamps, in whole units with the waste that the job sets."""
     table, ground = tally.table, tally.ground
     case, book = table.case, table.case.book
     insulation, metal = table.insulation[table.group], table.material[table.group]
@@ -67,13 +66,13 @@ def count_wire(tally: Tally) -> None:
     # One array for all spans, so that the tally knows them for the same wire.
     hots, grounds, cables = base + table.hot, np.where(ground < 0, -1, base + ground), metal * sizes + table.hot
     for cable, sections in spans(case):
-        feet = cut_feet(case, sections)
+        long = cut_length(case, sections)
         marks = [walked.leg.id for section in sections for walked in section.legs]
         if cable:
             made, method = sections[0].method, sections[0].method.key
             ways = case.hots + case.neutral
             keys = tuple(f"cable:{method}:{m}:{s}:{ways}" for m in METAL_NAMES for s in book.sizes)
-            tally.put("Wire", keys, cables, feet, *marks, unit="ft", pieces=(feet,))
+            tally.put("Wire", keys, cables, long, *marks, unit=tally.units, pieces=(long,))
             # One where it begins, one where it ends, and one on each side of every box between.
             boxes = [walked.leg.id for section in sections for walked in section.legs[:-1] if walked.leg.end == "box"]
             ends = [marks[0], *boxes, marks[-1]]
@@ -87,7 +86,7 @@ def count_wire(tally: Tally) -> None:
         keys = _wire_keys(book.sizes, book.insulations)
         for wire in case.wires:
             index = grounds if wire.role == EARTH else hots
-            tally.put("Wire", keys, index, feet, *marks, unit="ft", detail=wire.colour, pieces=(feet,))
+            tally.put("Wire", keys, index, long, *marks, unit=tally.units, detail=wire.colour, pieces=(long,))
 
 
 def count_way(tally: Tally) -> None:
@@ -107,8 +106,8 @@ def count_way(tally: Tally) -> None:
     count_trench(tally)
     pipes = [section for section in case.sections if not section.method.cable]
     if pipes:
-        feet = float(math.ceil(sum(section.length_m for section in pipes) / FOOT_M - 1e-6))
-        tally.add("Sundries", "pull string", pipes[0].legs[0].leg.id, feet, "ft")
+        long = bought(sum(section.length_m for section in pipes), tally.units)
+        tally.add("Sundries", "pull string", pipes[0].legs[0].leg.id, long, tally.units)
     glued = [section for section in pipes if section.method.joint == "glued"]
     for section in glued:
         tally.add("Sundries", "cement", section.legs[0].leg.id, float(section is glued[0]))
@@ -118,12 +117,17 @@ def count_way(tally: Tally) -> None:
 
 
 def _flexible(tally: Tally, section: Section, stone: list[Face]) -> None:
-    """Raceway that comes in coils: by the foot, with a connector at both ends of every length."""
+    """Raceway that comes in coils: by the length, with a connector at both ends of every length."""
     number, legs = section.number, section.legs
-    feet = float(math.ceil(section.length_m / FOOT_M - 1e-6))
+    long = bought(section.length_m, tally.units)
     marks = [walked.leg.id for walked in legs]
     tally.put(
-        "Raceway", sized("flexible", section.method, tally.table.case), tally.columns[number], feet, *marks, unit="ft"
+        "Raceway",
+        sized("flexible", section.method, tally.table.case),
+        tally.columns[number],
+        long,
+        *marks,
+        unit=tally.units,
     )
     inside = [walked.leg.id for walked in legs[:-1] if walked.pulls]
     last = legs[-1]

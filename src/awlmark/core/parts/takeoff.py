@@ -26,7 +26,7 @@ class Part(msgspec.Struct, gc=False, frozen=True):
     """That the line needs."""
     unit: str
     each: float | None
-    """Price by the piece or the foot; None while unread."""
+    """Price by the piece or the unit of length; None while unread."""
     marks: tuple[str, ...]
     """What on the line it serves."""
     bought: Bought
@@ -190,7 +190,7 @@ def row_hours(items: Sequence[Item], each: dict[str, float]) -> Floats:
 
 
 class ShopLine(msgspec.Struct, frozen=True):
-    """One line for the counter: so many pieces, feet, coils or boxes of one part."""
+    """One line for the counter: so many pieces, units of length, coils or boxes of one part."""
 
     part: Part
     name: str
@@ -212,7 +212,7 @@ def shop_lines(parts: Sequence[Part], prices: dict[str, str]) -> tuple[ShopLine,
             if size == 1:
                 found.append(ShopLine(part, part.name, float(count), part.unit, part.each))
                 continue
-            pack = "coil" if part.unit == "ft" else "box"
+            pack = "box" if part.unit == "each" else "coil"
             price = float(prices[f"{part.key}@{size:g}"])
             found.append(ShopLine(part, f"{part.name}, {pack} of {size:g}", float(count), pack, price))
     return tuple(found)

@@ -89,6 +89,11 @@ class Tally:
         self.columns = [trade[:, number] for number in range(trade.shape[1])]
         """One array of trade size indices per section; later steps group items by the identity of the array."""
 
+    @property
+    def units(self) -> str:
+        """What lengths are bought in: ``ft`` or ``m``."""
+        return self.table.case.job.units
+
     def add(self, aisle: str, key: str, mark: str, count: float = 1.0, unit: str = "each") -> None:
         """Count a part that is the same for every row."""
         self.many(aisle, key, (mark,), count, unit)

@@ -7,6 +7,7 @@ from typing import Final
 
 import numpy as np
 
+from awlmark.core.job.by_length import bought
 from awlmark.core.parts.tally import Tally, sized, taken
 from awlmark.core.quantities import FOOT_M
 from awlmark.core.run.framing import nail_plates, studs_crossed
@@ -94,8 +95,8 @@ def count_trench(tally: Tally) -> None:
     ribbon = ribbon_m(line)
     trenches = [walked for walked in line.legs if walked.leg.direction == "trench" and not walked.leg.reused]
     if ribbon:
-        marks, feet = [walked.leg.id for walked in trenches], float(math.ceil(ribbon / FOOT_M - 1e-6))
-        tally.many("Sundries", "warning ribbon", marks, feet, "ft")
+        marks = [walked.leg.id for walked in trenches]
+        tally.many("Sundries", "warning ribbon", marks, bought(ribbon, tally.units), tally.units)
     dug = [found for walked in line.legs if not walked.leg.reused and (found := dig(walked)) is not None]
     bags = float(math.ceil(sum(found.sand_m3 for found in dug) / SAND_BAG_M3 - 1e-6))
     tally.many("Sundries", "sand", [walked.leg.id for walked in trenches], bags)
@@ -118,8 +119,8 @@ def count_met(tally: Tally, section: Section) -> None:
         if stick_m:
             tally.add("Raceway", f"stick:{leg.sleeve}:{size}", leg.id, math.ceil(leg.length_m / stick_m - 1e-9))
         else:
-            feet = float(math.ceil(leg.length_m / FOOT_M - 1e-6))
-            tally.add("Raceway", f"flexible:{leg.sleeve}:{size}", leg.id, feet, "ft")
+            long = bought(leg.length_m, tally.units)
+            tally.add("Raceway", f"flexible:{leg.sleeve}:{size}", leg.id, long, tally.units)
         tally.add("Fittings", f"bushing:{leg.sleeve}:{size}", leg.id, 2.0)
     for walked in [walked for walked in section.legs if walked.crosses]:
         there = passage(walked)

@@ -128,7 +128,7 @@ def _cells(part: Part, typed: tuple[str, ...]) -> tuple[str, ...]:
     """A part in the columns of the table."""
     unit = "" if part.unit == "each" else f" {part.unit}"
     packs = [
-        f"{count:,}{unit}" if size == 1 else f"{count} {'coil' if part.unit == 'ft' else 'box'} of {size:g}"
+        f"{count:,}{unit}" if size == 1 else f"{count} {'box' if part.unit == 'each' else 'coil'} of {size:g}"
         for size, count in part.bought.packs
     ]
     total = "unread" if part.total is None else f"{part.total:,.2f}"

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from typing import Final
 
 import numpy as np
@@ -13,6 +12,7 @@ from awlmark.core.books.nec.sizing.boxes import outlet_box_name
 from awlmark.core.books.nec.sizing.outlet import needs_gfci
 from awlmark.core.books.nec.sizing.terminals import tail_size
 from awlmark.core.circuit.case import Case
+from awlmark.core.job.by_length import bought
 from awlmark.core.panel.rearrange import fewest_moves
 from awlmark.core.parts.tally import Tally
 from awlmark.core.quantities import FOOT_M
@@ -57,8 +57,8 @@ def _panel(tally: Tally) -> None:
     if job.demand.managed:
         # The controller's own, two-pole, and what tells the unit how much it may take.
         tally.add("Panel", CONTROLLER_BREAKER, "panel")
-        feet = math.ceil((case.line.length_m + job.makeup.panel_tail_m + job.makeup.unit_tail_m) / FOOT_M - 1e-6)
-        tally.add("Wire", "control cable", "panel", float(feet), "ft")
+        long_m = case.line.length_m + job.makeup.panel_tail_m + job.makeup.unit_tail_m
+        tally.add("Wire", "control cable", "panel", bought(long_m, job.units), job.units)
     if job.dead_front.breakers:
         # Moves that nobody has taken in yet.
         tally.add("Panel", "move kit", "panel", float(len(fewest_moves(job.dead_front).moves)))
@@ -95,12 +95,12 @@ def _charger(tally: Tally) -> None:
         tally.put(kind[0], (kind[1],), None, aluminium[table.group].astype(float), *places)
     if aluminium.any() and job.circuit.copper_tail:
         tail_m = 2 * job.makeup.box_loop_m + job.makeup.unit_tail_m + TAIL_WAY_M
-        feet = float(math.ceil(tail_m / FOOT_M - 1e-6))
+        long = bought(tail_m, job.units)
         sizes = [tail_size(case, float(rating)) for rating in table.breaker_a]
         gauges = tuple(dict.fromkeys(sizes))
         index = np.array([gauges.index(size) for size in sizes])[table.group]
         keys = tuple(f"copper tail:{gauge}" for gauge in gauges)
-        tally.put("Wire", keys, index, aluminium[table.group] * feet, "charger", unit="ft")
+        tally.put("Wire", keys, index, aluminium[table.group] * long, "charger", unit=job.units)
         if case.receptacle is None:
             # From the splice box on: into the unit, or into the disconnect first.
             tally.put("Fittings", ("nipple",), None, aluminium[table.group].astype(float), "charger")
