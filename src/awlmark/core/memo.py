@@ -96,7 +96,7 @@ _HOW: Final[dict[type, Callable[[Any], object]]] = {
 
 def _learn(kind: type) -> Callable[[Any], object]:
     """How things of a kind stand in a key: structs that are compared by value by their fields, others as they are."""
-    by_value = issubclass(kind, msgspec.Struct) and not issubclass(kind, Node) and kind.__eq__ is not object.__eq__
+    by_value = issubclass(kind, msgspec.Struct) and not issubclass(kind, Node) and kind.__struct_config__.eq
     _HOW[kind] = key_of if by_value else id
     return _HOW[kind]
 
