@@ -12,8 +12,8 @@ import unittest
 from pathlib import Path
 from unittest import mock
 
-from PySide6.QtCore import Qt, QThread
-from PySide6.QtWidgets import QApplication, QMessageBox, QTableWidget
+from PySide6.QtCore import QThread
+from PySide6.QtWidgets import QApplication, QMessageBox
 
 from awlmark.core.job import autosave, disk, file
 from awlmark.core.record import UnforeseenError, log_file
@@ -22,6 +22,7 @@ from awlmark.desk.dialogs.files import FileDesk
 from awlmark.desk.guard import Guard
 from awlmark.desk.keeper import AUTOSAVE_MS
 from awlmark.desk.session import fresh_job
+from awlmark.desk.tables.table import Table
 from awlmark.desk.window import Window
 from tests.desk.support import DeskCase
 from tests.support import LONG, OFFSCREEN, straight
@@ -489,13 +490,12 @@ class Cells(SafeCase):
             window.session.see(stage=stage, page=page)
             if stage == "run" or page == "spaces":
                 window.scenes.swap()
-            tables = [table for table in window.findChildren(QTableWidget) if table.isVisible() and table.rowCount()]
+            tables = [table for table in window.findChildren(Table) if table.isVisible() and table.rows.rowCount()]
             if not tables:
                 continue
             table = chance.choice(tables)
-            item = table.item(chance.randrange(table.rowCount()), chance.randrange(table.columnCount()))
-            if item is not None and item.flags() & Qt.ItemFlag.ItemIsEditable:
-                item.setText(chance.choice(self.TEXTS))
+            row, column = chance.randrange(table.rows.rowCount()), chance.randrange(table.rows.columnCount())
+            table.type_over(row, column, chance.choice(self.TEXTS))
             self.application.processEvents()
             self.assertEqual(unforeseen, [])
         window.session.keeper._pool.waitForDone()

@@ -35,6 +35,8 @@ class Scenes(QWidget):
     """Row, column and text of a device in the panel."""
     fact_typed = Signal(int, int, str)
     """Row, column and text of a fact."""
+    pasting = Signal(bool)
+    """Whether what is typed now comes from one paste."""
     reread = Signal(str)
     """The entry that a cell typed in the legs' table stands for."""
     chosen_leg = Signal(float)
@@ -64,8 +66,9 @@ class Scenes(QWidget):
             from awlmark.desk.tables.parts_table import PartsTable
 
             self._parts = PartsTable()
+            self._parts.pasting.connect(self.pasting)
             self._parts.hide()
-            self._parts.typed.connect(self.part_typed)
+            self._parts.part_typed.connect(self.part_typed)
             self._parts.chosen.connect(self.chosen_part)
             self.layout().addWidget(self._parts)  # type: ignore[union-attr]
         return self._parts
@@ -77,6 +80,7 @@ class Scenes(QWidget):
             from awlmark.desk.tables.facts_table import FactsTable
 
             self._facts = FactsTable()
+            self._facts.pasting.connect(self.pasting)
             self._facts.hide()
             self._facts.typed.connect(self.fact_typed)
             self.layout().addWidget(self._facts)  # type: ignore[union-attr]
@@ -89,6 +93,8 @@ class Scenes(QWidget):
             from awlmark.desk.tables.supply_tables import SupplyTables
 
             self._supply = SupplyTables()
+            self._supply.loads.pasting.connect(self.pasting)
+            self._supply.facts.pasting.connect(self.pasting)
             self._supply.hide()
             self._supply.load_typed.connect(self.load_typed)
             self._supply.fact_typed.connect(self.supply_typed)
@@ -102,6 +108,7 @@ class Scenes(QWidget):
             from awlmark.desk.tables.legs_table import LegsTable
 
             self._legs = LegsTable()
+            self._legs.pasting.connect(self.pasting)
             self._legs.reread.connect(self.reread)
             self._legs.chosen.connect(self.chosen_leg)
             self._upper.addWidget(self._legs)
@@ -114,6 +121,7 @@ class Scenes(QWidget):
             from awlmark.desk.tables.slots_table import SlotsTable
 
             self._slots = SlotsTable()
+            self._slots.pasting.connect(self.pasting)
             self._slots.typed.connect(self.slot_typed)
             self._upper.addWidget(self._slots)
         return self._slots

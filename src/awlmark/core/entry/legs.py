@@ -126,7 +126,7 @@ def leg_named(words: list[str], job: Job) -> tuple[int, Leg]:
 
 
 def change_leg(number: int, rest: list[str], job: Job) -> tuple[str, tuple[Put, ...]]:
-    """``21 6``, ``left 5``, ``box``, ``stone``, ``cover 24in``: a new reading, way, end, wall or cover of a leg."""
+    """``21 6``, ``left 5``, ``box``, ``garage``, ``cover 24in``: a new reading, way, end, place, wall or cover."""
     path = f"legs[{job.legs[number - 1].id}]"
     if rest[0] in WAYS:
         turned = Put(f"{path}.direction", WAYS[rest[0]])
@@ -140,6 +140,8 @@ def change_leg(number: int, rest: list[str], job: Job) -> tuple[str, tuple[Put, 
         return f"{end} at the end of leg {number}", (Put(f"{path}.end", end),)
     if len(rest) == 1 and rest[0] in WALLS:
         return f"leg {number}, {rest[0]}", (Put(f"{path}.wall", rest[0]),)
+    if len(rest) == 1 and rest[0] in PLACES:
+        return f"leg {number}, {rest[0]}", (Put(f"{path}.place", rest[0]),)
     if rest[0] == "cover":
         value = read_length(" ".join(rest[1:]), "cover", job.units)
         return f"leg {number}, cover {print_length(value, job.units)}", (Put(f"{path}.cover_m", value),)

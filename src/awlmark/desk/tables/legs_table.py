@@ -2,20 +2,23 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableWidget, QTableWidgetItem
+from typing import Final
 
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHeaderView
+
+from awlmark.core.job.leg import ENDS, PLACES
 from awlmark.core.quantities import print_length
 from awlmark.core.run.supports import straps
 from awlmark.core.solve.design import Design
-from awlmark.desk.tips import tip
+from awlmark.desk.tables.table import Cell, Table
 
-COLUMNS = ("Leg", "Way", "Reading", "As built", "Place", "Method", "Ends with", "Turn", "Held at")
-READING, BUILT = 2, 3
+COLUMNS: Final = ("Leg", "Way", "Reading", "As built", "Place", "Method", "Ends with", "Turn", "Held at")
+READING, BUILT, PLACE, METHOD, END = 2, 3, 4, 5, 6
 
 
-class LegsTable(QTableWidget):
-    """One row a leg; the reading, planned or as built, takes a typed length."""
+class LegsTable(Table):
+    """One row a leg; reading, planned or as built, place, method and end can be typed over or picked."""
 
     reread = Signal(str)
     """The entry that a typed cell stands for."""
@@ -23,61 +26,50 @@ class LegsTable(QTableWidget):
     """Middle of the leg on the tape [m]."""
 
     def __init__(self) -> None:
-        super().__init__(0, len(COLUMNS))
-        self.setAccessibleName("The line, leg by leg; type in the columns Reading and As built")
-        self.setHorizontalHeaderLabels(COLUMNS)
+        super().__init__(COLUMNS, "The line, leg by leg; type over Reading, As built, Place, Method and Ends with")
         self.verticalHeader().hide()
         self.setShowGrid(False)
-        self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
         self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         self.horizontalHeader().setStretchLastSection(True)
-        self.setTabKeyNavigation(False)
-        self._filling = False
         self._middles: list[float] = []
-        self.itemChanged.connect(self._typed)
-        self.currentCellChanged.connect(lambda row, *_rest: self._choose(row))
+        self.typed.connect(self._told)
+        self.row_chosen.connect(self._choose)
 
     def fill(self, design: Design) -> None:
         """Show the legs of a design, keeping the row in hand."""
-        row = max(self.currentRow(), 0)
-        self._filling = True
+        row = max(self.currentIndex().row(), 0)
         self._middles = [(walked.start_m + walked.end_m) / 2 for walked in design.line.legs]
-        self.setRowCount(len(design.line.legs))
         units, trades = design.job.units, design.circuit.trade_sizes if design.circuit else ()
-        for at, walked in enumerate(design.line.legs):
-            section = design.line.section_at(walked.end_m)
+        methods, cells = tuple(design.book.methods), []
+        for walked in design.line.legs:
+            section, leg = design.line.section_at(walked.end_m), walked.leg
             held = straps(design.book, walked, trades[section.number] if trades and section is not None else None)
-            cells = (
-                str(walked.number),
-                walked.leg.direction,
-                print_length(walked.leg.length_m, units),
-                "" if walked.leg.built_m is None else print_length(walked.leg.built_m, units),
-                walked.place,
-                walked.method.name,
-                walked.leg.end,
-                f"{walked.turn_deg + walked.offset_deg:.0f}°" if walked.turn_deg + walked.offset_deg else "",
-                ", ".join(print_length(at_m, units) for at_m in held),
-            )
-            for column, text in enumerate(cells):
-                item = QTableWidgetItem(text)
-                flags = Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsEnabled
-                item.setFlags(flags | Qt.ItemFlag.ItemIsEditable if column in (READING, BUILT) else flags)
-                if column == len(cells) - 1:
-                    item.setToolTip(tip(text))
-                self.setItem(at, column, item)
-        if self.rowCount():
-            self.setCurrentCell(min(row, self.rowCount() - 1), READING)
-        self._filling = False
+            turned = walked.turn_deg + walked.offset_deg
+            spots = ", ".join(print_length(at_m, units) for at_m in held)
+            cells.append((
+                Cell(str(walked.number)),
+                Cell(leg.direction),
+                Cell(print_length(leg.length_m, units), typed=True),
+                Cell("" if leg.built_m is None else print_length(leg.built_m, units), typed=True),
+                Cell(walked.place, typed=not walked.crosses, picks=PLACES),
+                Cell(walked.method.name, typed=True, picks=methods),
+                Cell(leg.end, typed=True, picks=ENDS),
+                Cell(f"{turned:.0f}°" if turned else ""),
+                Cell(spots, says=spots),
+            ))  # fmt: skip
+        self.show_rows(cells)
+        if cells and not self.currentIndex().isValid():
+            self.filling = True
+            self.go_to(min(row, len(cells) - 1), READING)
+            self.filling = False
 
-    def _typed(self, item: QTableWidgetItem) -> None:
-        if self._filling:
-            return
-        number, text = item.row() + 1, item.text().strip()
-        if item.column() == READING:
-            self.reread.emit(f"leg {number} {text}")
-        elif item.column() == BUILT:
-            self.reread.emit(f"built {number} {text or 'as planned'}")
+    def _told(self, row: int, column: int, text: str) -> None:
+        words = text.strip()
+        if column == BUILT:
+            self.reread.emit(f"built {row + 1} {words or 'as planned'}")
+        else:
+            self.reread.emit(f"leg {row + 1} {words}")
 
     def _choose(self, row: int) -> None:
-        if not self._filling and 0 <= row < len(self._middles):
+        if 0 <= row < len(self._middles):
             self.chosen.emit(self._middles[row])

@@ -2,22 +2,13 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QAbstractItemView, QHBoxLayout, QHeaderView, QTableWidget, QTableWidgetItem, QWidget
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QWidget
 
 from awlmark.core.entry.supply_facts import LOAD_COLUMNS, load_cells, supply_facts
+from awlmark.core.job.supply import LOAD_KINDS
 from awlmark.core.solve.design import Design
-
-
-def _table(columns: int, name: str) -> QTableWidget:
-    table = QTableWidget(0, columns)
-    table.setAccessibleName(name)
-    table.verticalHeader().setDefaultSectionSize(23)
-    table.horizontalHeader().setHighlightSections(False)
-    table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
-    table.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
-    table.setTabKeyNavigation(False)
-    return table
+from awlmark.desk.tables.table import Cell, Table
 
 
 class SupplyTables(QWidget):
@@ -30,13 +21,12 @@ class SupplyTables(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.loads = _table(len(LOAD_COLUMNS), "Loads; type into the last row to add one, clear a name to remove one")
-        self.loads.setHorizontalHeaderLabels(LOAD_COLUMNS)
+        self.loads = Table(LOAD_COLUMNS, "Loads; type into the last row to add one, clear a name to remove one")
         self.loads.verticalHeader().hide()
         for column, width in ((1, 58), (2, 68), (3, 48), (4, 64), (5, 42)):
             self.loads.horizontalHeader().setSectionResizeMode(column, QHeaderView.ResizeMode.Fixed)
             self.loads.setColumnWidth(column, width)
-        self.facts = _table(1, "Facts of the supply; type over any of them")
+        self.facts = Table(("Fact",), "Facts of the supply; type over any of them")
         self.facts.horizontalHeader().hide()
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -44,41 +34,21 @@ class SupplyTables(QWidget):
         row.addWidget(self.loads, 4)
         row.addWidget(self.facts, 3)
         self.setFocusProxy(self.loads)
-        self._filling = False
-        self.loads.itemChanged.connect(self._load_typed)
-        self.facts.itemChanged.connect(self._fact_typed)
+        self.loads.typed.connect(self.load_typed)
+        self.facts.typed.connect(lambda row, _column, text: self.fact_typed.emit(row, text))
 
     def fill(self, design: Design) -> None:
         """Show a design's loads and facts."""
         job = design.job
-        self._filling = True
-        self.loads.setRowCount(len(job.loads) + 1)
-        for at, load in enumerate(job.loads):
-            self._cells(self.loads, at, load_cells(job, load))
-        self._cells(self.loads, len(job.loads), ("",) * len(LOAD_COLUMNS))
+        kinds = LOAD_COLUMNS.index("Kind")
+        shown = [load_cells(job, load) for load in job.loads]
+        rows = [
+            tuple(Cell(text, typed=True, picks=LOAD_KINDS if at == kinds else ()) for at, text in enumerate(texts))
+            for texts in (*shown, ("",) * len(LOAD_COLUMNS))
+        ]
+        rows[-1] = (Cell(typed=True, says="Type the name of the next load"), *rows[-1][1:])
+        self.loads.show_rows(rows)
         facts = supply_facts(job)
-        self.facts.setRowCount(len(facts))
-        self.facts.setVerticalHeaderLabels([fact.label for fact in facts])
-        for at, fact in enumerate(facts):
-            self._cells(self.facts, at, (fact.show(job, None),))
-        self._filling = False
-
-    def _cells(self, table: QTableWidget, row: int, texts: tuple[str, ...]) -> None:
-        for column, text in enumerate(texts):
-            item = table.item(row, column)
-            if item is None:
-                item = QTableWidgetItem()
-                table.setItem(row, column, item)
-            if item.text() != text:
-                item.setText(text)
-            if table is self.loads and row == table.rowCount() - 1 and column == 0:
-                item.setToolTip("Type the name of the next load")
-            item.setTextAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
-
-    def _load_typed(self, item: QTableWidgetItem) -> None:
-        if not self._filling:
-            self.load_typed.emit(item.row(), item.column(), item.text())
-
-    def _fact_typed(self, item: QTableWidgetItem) -> None:
-        if not self._filling:
-            self.fact_typed.emit(item.row(), item.text())
+        self.facts.show_rows(
+            [(Cell(fact.show(job, None), typed=True),) for fact in facts], tuple(fact.label for fact in facts)
+        )

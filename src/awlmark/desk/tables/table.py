@@ -1,0 +1,274 @@
+"""The one table of the desk: rows of cells, some of which can be typed over, picked, copied and pasted."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any, Final
+
+import msgspec
+from PySide6.QtCore import QAbstractTableModel, QEvent, QModelIndex, QPersistentModelIndex, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QKeySequence
+from PySide6.QtWidgets import (
+    QAbstractItemDelegate,
+    QAbstractItemView,
+    QApplication,
+    QComboBox,
+    QHeaderView,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QTableView,
+    QWidget,
+)
+
+from awlmark.desk.tips import tip
+from awlmark.ink.fonts import face_font
+
+Index = QModelIndex | QPersistentModelIndex
+MOST_PASTED: Final = 2000
+"""Cells that one paste may bring."""
+
+
+class Cell(msgspec.Struct, frozen=True):
+    """One cell."""
+
+    text: str = ""
+    typed: bool = False
+    """Whether it can be typed over."""
+    right: bool = False
+    says: str = ""
+    """Its tooltip."""
+    picks: tuple[str, ...] = ()
+    """What may be picked; other text may be typed as well."""
+    known: bool = True
+    """Whether there is anything it could show; a cell that is not cannot be gone to."""
+    heading: bool = False
+    """Whether it heads the rows below, over all columns."""
+
+
+class Rows(QAbstractTableModel):
+    """The cells as Qt asks for them; what is typed is told on, never kept: the next filling shows what became of it."""
+
+    typed = Signal(int, int, str)
+    """Row, column and the text typed."""
+
+    def __init__(self, columns: Sequence[str]) -> None:
+        super().__init__()
+        self.columns = tuple(columns)
+        self.labels: tuple[str, ...] = ()
+        """Names of the rows, where they have any."""
+        self.cells: list[tuple[Cell, ...]] = []
+
+    def fill(self, cells: list[tuple[Cell, ...]], labels: tuple[str, ...] = ()) -> None:
+        """Show other cells; only what differs is told to the view."""
+        if labels != self.labels:
+            self.labels = labels
+            self.headerDataChanged.emit(Qt.Orientation.Vertical, 0, max(len(labels) - 1, 0))
+        old, new = len(self.cells), len(cells)
+        if new > old:
+            self.beginInsertRows(QModelIndex(), old, new - 1)
+            self.cells += cells[old:]
+            self.endInsertRows()
+        elif new < old:
+            self.beginRemoveRows(QModelIndex(), new, old - 1)
+            del self.cells[new:]
+            self.endRemoveRows()
+        for row, (shown, wanted) in enumerate(zip(self.cells, cells, strict=True)):
+            if shown != wanted:
+                self.cells[row] = wanted
+                self.dataChanged.emit(self.index(row, 0), self.index(row, len(self.columns) - 1))
+
+    def name_columns(self, columns: Sequence[str]) -> None:
+        """Give the columns other names."""
+        if tuple(columns) != self.columns:
+            self.columns = tuple(columns)
+            self.headerDataChanged.emit(Qt.Orientation.Horizontal, 0, len(self.columns) - 1)
+
+    def rowCount(self, parent: Index | None = None) -> int:
+        return 0 if parent is not None and parent.isValid() else len(self.cells)
+
+    def columnCount(self, parent: Index | None = None) -> int:
+        return 0 if parent is not None and parent.isValid() else len(self.columns)
+
+    def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        cell = self.cells[index.row()][index.column()]
+        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.EditRole):
+            return cell.text
+        if role == Qt.ItemDataRole.TextAlignmentRole:
+            side = Qt.AlignmentFlag.AlignRight if cell.right else Qt.AlignmentFlag.AlignLeft
+            return side | Qt.AlignmentFlag.AlignVCenter
+        if role == Qt.ItemDataRole.ToolTipRole:
+            return tip(cell.says)
+        if role == Qt.ItemDataRole.FontRole and cell.heading:
+            return face_font("bold", 14)
+        return None
+
+    def flags(self, index: Index) -> Qt.ItemFlag:
+        cell = self.cells[index.row()][index.column()]
+        if cell.heading or not cell.known:
+            return Qt.ItemFlag.NoItemFlags
+        plain = Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsEnabled
+        return plain | Qt.ItemFlag.ItemIsEditable if cell.typed else plain
+
+    def setData(self, index: Index, value: Any, role: int = Qt.ItemDataRole.EditRole) -> bool:
+        if role != Qt.ItemDataRole.EditRole or not self.cells[index.row()][index.column()].typed:
+            return False
+        self.typed.emit(index.row(), index.column(), str(value))
+        return True
+
+    def headerData(self, at: int, way: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        if role == Qt.ItemDataRole.TextAlignmentRole and way == Qt.Orientation.Horizontal:
+            right = any(cells[at].right for cells in self.cells[:4] if at < len(cells))
+            side = Qt.AlignmentFlag.AlignRight if right else Qt.AlignmentFlag.AlignHCenter
+            return side | Qt.AlignmentFlag.AlignVCenter
+        if role != Qt.ItemDataRole.DisplayRole:
+            return None
+        names = self.columns if way == Qt.Orientation.Horizontal else self.labels
+        return names[at] if at < len(names) else None
+
+
+def _enter() -> QKeyEvent:
+    return QKeyEvent(QEvent.Type.KeyPress, Qt.Key.Key_Return, Qt.KeyboardModifier.NoModifier)
+
+
+class Picker(QStyledItemDelegate):
+    """Opens a list to pick from where a cell has one; any text can be typed into it too."""
+
+    def createEditor(self, parent: QWidget, option: QStyleOptionViewItem, index: Index) -> QWidget:
+        picks = index.model().cells[index.row()][index.column()].picks  # type: ignore[attr-defined]
+        if not picks:
+            return super().createEditor(parent, option, index)
+        box = QComboBox(parent)
+        box.setEditable(True)
+        box.addItems(list(picks))
+        # What is picked is taken as if Enter had been pressed.
+        box.activated.connect(lambda _at: QApplication.postEvent(box, _enter()))
+        return box
+
+    def setEditorData(self, editor: QWidget, index: Index) -> None:
+        if isinstance(editor, QComboBox):
+            editor.setCurrentText(str(index.data()))
+            line = editor.lineEdit()
+            if line is not None:
+                line.selectAll()
+        else:
+            super().setEditorData(editor, index)
+
+    def setModelData(self, editor: QWidget, model: Any, index: Index) -> None:
+        if isinstance(editor, QComboBox):
+            model.setData(index, editor.currentText())
+        else:
+            super().setModelData(editor, model, index)
+
+
+class Table(QTableView):
+    """A table whose cells are typed over: Enter goes down, a block is copied and pasted."""
+
+    typed = Signal(int, int, str)
+    """Row, column and the text typed."""
+    pasting = Signal(bool)
+    """Whether what is typed now comes from one paste."""
+    row_chosen = Signal(int)
+
+    def __init__(self, columns: Sequence[str], name: str, parent: QWidget | None = None, *, tall: int = 23) -> None:
+        super().__init__(parent)
+        self.filling = False
+        self.rows = Rows(columns)
+        self.setModel(self.rows)
+        self.setItemDelegate(Picker(self))
+        self.setAccessibleName(name)
+        self.verticalHeader().setDefaultSectionSize(tall)
+        self.verticalHeader().setHighlightSections(False)
+        self.horizontalHeader().setHighlightSections(False)
+        self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+        self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        self.setTabKeyNavigation(False)
+        self.rows.typed.connect(self._typed)
+
+    def show_rows(self, cells: Sequence[tuple[Cell, ...]], labels: tuple[str, ...] = ()) -> None:
+        """Fill it, keeping the cell in hand."""
+        heads = [at for at, row in enumerate(cells) if row[0].heading]
+        spanned = [at for at in range(self.rows.rowCount()) if self.columnSpan(at, 0) > 1]
+        self.filling = True
+        self.rows.fill(list(cells), labels)
+        if heads != spanned:
+            self.clearSpans()
+            for at in heads:
+                self.setSpan(at, 0, 1, len(self.rows.columns))
+        self.filling = False
+
+    def text(self, row: int, column: int) -> str:
+        """What a cell shows."""
+        return self.rows.cells[row][column].text
+
+    def type_over(self, row: int, column: int, text: str) -> bool:
+        """Type a text over a cell, as the keyboard does; whether it can be."""
+        return self.rows.setData(self.rows.index(row, column), text)
+
+    def go_to(self, row: int, column: int) -> None:
+        """Take a cell in hand."""
+        self.setCurrentIndex(self.rows.index(row, column))
+
+    def _typed(self, row: int, column: int, text: str) -> None:
+        if not self.filling:
+            self.typed.emit(row, column, text)
+
+    def currentChanged(self, current: Index, previous: Index) -> None:
+        super().currentChanged(current, previous)
+        if not self.filling and current.isValid() and current.row() != previous.row():
+            self.row_chosen.emit(current.row())
+
+    def closeEditor(self, editor: QWidget, hint: QAbstractItemDelegate.EndEditHint) -> None:
+        super().closeEditor(editor, hint)
+        if hint == QAbstractItemDelegate.EndEditHint.SubmitModelCache:
+            self._down()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.state() != self.State.EditingState:
+            self._down()
+        elif event.matches(QKeySequence.StandardKey.Copy):
+            self.copy()
+        elif event.matches(QKeySequence.StandardKey.Paste):
+            self.paste()
+        elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and not event.modifiers():
+            self._write([(at.row(), at.column(), "") for at in self.selectedIndexes()])
+        else:
+            super().keyPressEvent(event)
+
+    def _down(self) -> None:
+        """To the next cell below that can be gone to."""
+        here = self.currentIndex()
+        for row in range(here.row() + 1, self.rows.rowCount()):
+            below = self.rows.index(row, here.column())
+            if self.rows.flags(below) & Qt.ItemFlag.ItemIsEnabled:
+                self.setCurrentIndex(below)
+                return
+
+    def copy(self) -> None:
+        """The selected block as text: columns parted by tabs, rows by line ends."""
+        chosen = self.selectedIndexes()
+        if not chosen:
+            return
+        rows, columns = sorted({at.row() for at in chosen}), sorted({at.column() for at in chosen})
+        block = "\n".join("\t".join(self.text(row, column) for column in columns) for row in rows)
+        QApplication.clipboard().setText(block)
+
+    def paste(self) -> None:
+        """Type a block over the cells from the one in hand on; what cannot be typed over is passed by."""
+        here, text = self.currentIndex(), QApplication.clipboard().text()
+        if not here.isValid() or not text:
+            return
+        lines = [line.split("\t") for line in text.rstrip("\r\n").splitlines()]
+        block = [
+            (here.row() + down, here.column() + right, words.strip())
+            for down, line in enumerate(lines)
+            for right, words in enumerate(line)
+        ]
+        self._write(block[:MOST_PASTED])
+
+    def _write(self, block: list[tuple[int, int, str]]) -> None:
+        self.pasting.emit(True)
+        for row, column, text in block:
+            # A row that the one before made is there by now.
+            if row < self.rows.rowCount() and column < self.rows.columnCount():
+                self.type_over(row, column, text)
+        self.pasting.emit(False)
