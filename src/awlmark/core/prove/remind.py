@@ -32,33 +32,24 @@ def reminders(job: Job) -> str:
         signed = dt.date.fromisoformat(when[:10])
     except ValueError as problem:
         raise InputError("signature", f"'{when[:20]}' is no date.", "a date such as 2026-05-02") from problem
-    lines = ["BEGIN:VCALENDAR", "VERSION:2.0", "PRODID:-//Awlmark//Awlmark//EN"]
+    from icalendar import Calendar, Event
+
+    calendar = Calendar()
+    calendar.add("prodid", "-//Awlmark//Awlmark//EN")
+    calendar.add("version", "2.0")
     events = (
-        ("first", signed + dt.timedelta(days=FIRST_DAYS), "Heat check", ""),
-        ("yearly", signed + dt.timedelta(days=365), "Yearly heat check", "RRULE:FREQ=YEARLY"),
+        ("first", signed + dt.timedelta(days=FIRST_DAYS), "Heat check", False),
+        ("yearly", signed + dt.timedelta(days=365), "Yearly heat check", True),
     )
-    for name, day, title, rule in events:
-        lines += [
-            "BEGIN:VEVENT", f"UID:{_escaped(job.id)}-{name}@awlmark", f"DTSTAMP:{signed:%Y%m%d}T000000Z",
-            f"DTSTART;VALUE=DATE:{day:%Y%m%d}", f"SUMMARY:{_escaped(f'{title}: {job.name}')}",
-            f"DESCRIPTION:{_escaped(TEXT)}", *([rule] if rule else []), "END:VEVENT",
-        ]  # fmt: skip
-    lines.append("END:VCALENDAR")
-    return "\r\n".join(_folded(line) for line in lines) + "\r\n"
-
-
-def _escaped(text: str) -> str:
-    """A value of a calendar's property: no line of its own, no end of its own (RFC 5545, 3.3.11)."""
-    return printed(text).replace("\\", "\\\\").replace(";", "\\;").replace(",", "\\,")
-
-
-def _folded(line: str) -> str:
-    """Lines of more than 75 bytes go on after a blank (RFC 5545, 3.1)."""
-    found: list[str] = []
-    now = ""
-    for letter in line:
-        if len((now + letter).encode()) > (75 if not found else 74):
-            found.append(now)
-            now = ""
-        now += letter
-    return "\r\n ".join([*found, now])
+    for name, day, title, yearly in events:
+        event = Event()
+        event.add("uid", f"{printed(job.id)}-{name}@awlmark")
+        event.add("dtstamp", dt.datetime(signed.year, signed.month, signed.day, tzinfo=dt.UTC))
+        event.add("dtstart", day)
+        event.add("summary", printed(f"{title}: {job.name}"))
+        event.add("description", TEXT)
+        if yearly:
+            event.add("rrule", {"freq": "yearly"})
+        calendar.add_component(event)
+    written: str = calendar.to_ical().decode("utf-8")
+    return written
