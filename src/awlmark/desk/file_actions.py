@@ -319,7 +319,7 @@ class Tools:
         """Show what this version checks and what it leaves to others."""
         from awlmark.desk.dialogs import help_sheets
 
-        help_sheets.show_checked(self._window)
+        help_sheets.show_checked(self._window, self.session.design.book)
 
     def about(self) -> None:
         """Show version, caution and licences."""

@@ -175,6 +175,10 @@ class Book(msgspec.Struct, frozen=True, eq=False, kw_only=True):
     portable: Portable
     cable_ground: dict[str, dict[str, str]]
     """Earth conductor by method and hot size, as cables are made."""
+    checked: tuple[str, ...] = ()
+    """What it checks, in words."""
+    left_out: tuple[str, ...] = ()
+    """And what it leaves out."""
     circuit: CircuitRules
     panel: PanelRules
     place: PlaceRules

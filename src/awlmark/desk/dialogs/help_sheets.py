@@ -9,45 +9,12 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QTextBrowser, QVBoxLayout, QWidget
 
 import awlmark
+from awlmark.core.books import Book
 from awlmark.core.entry.words import card
 from awlmark.core.job.model import Job
 from awlmark.core.names import CAUTION
 from awlmark.core.solve.design import Design
 from awlmark.desk.actions import ACTIONS
-
-CHECKED = (
-    "Breaker against 125 % of the charging current",
-    "Conductor in the column of the cooler terminal, before factors",
-    "Ambient correction and bundling, on the insulation's own column",
-    "Next standard breaker up and small conductors",
-    "NM and UF held to 60 °C; what may not lie outdoors or underground",
-    "Ground by the breaker, and grown with the hots",
-    "Voltage drop against the limit of the job",
-    "Fill and jam ratio of every raceway",
-    "Bends between pull points, offsets and saddles counted; pulling force and sidewall, both ways",
-    "Cover over a trench by method and surface, risers, frost; expansion of plastic pipe",
-    "Walls passed: nipple, sleeve, seal; bored holes and nail plates; cable that can be hit, or lies in the sun",
-    "What stands on the wall in the line's way; where one wiring method becomes another; a line that meets itself",
-    "Cord and car, every way it may stand; heights; working space before the panel",
-    "Room in the panel and the fewest moves; breaker types, tandems, fillers, solar on the bus",
-    "A measured year, and load management on it night by night",
-    "Receptacle against breaker and charging current; ground-fault breaker by edition",
-    "Box volume, pull boxes, terminals' gauges and metal, disconnects, white wires, local rules",
-    "The weakest link of the chain, and what an existing circuit may honestly be set to",
-    "Feeders: wire and ground against their breaker; the building they reach, its disconnect and electrode",
-    "The unit: its own largest breaker, its marks, its plug and cord, who set it, what a car could hit",
-    "The panel: where it hangs, its handles' height, fault current and what the breaker interrupts",
-    "Insulation, cables lying together, roof decking, fire walls; aluminium grounds outdoors, steel in the earth",
-    "What only the site knows is asked; a verdict that leans on it holds only as far as asked",
-    "Whether the current fills the cars' nights over a simulated year",
-    "Demand with the charger on the service and on every feeder to it, from the loads you enter",
-)
-LEFT_OUT = (
-    "Torque beyond a fallback from Annex I: the label on the part wins",
-    "Doors' swings and heights beyond what is typed; what a wall hides",
-    "Units that feed power back; power from parallel conductors (310.10(G)); hazardous places (Article 511)",
-    "Wire-bending space and gutter fill (312.6, 312.8); earthquake anchoring",
-)
 
 
 def _sheet(parent: QWidget, title: str, body: str) -> QDialog:
@@ -77,10 +44,13 @@ def show_keys(parent: QWidget) -> QDialog:
     return _sheet(parent, "Keys and words", f"<h3>What can be typed</h3>{_rows(card())}<h3>Keys</h3>{_rows(keys)}")
 
 
-def show_checked(parent: QWidget) -> QDialog:
-    """What this version checks."""
-    lists = [f"<ul>{''.join(f'<li>{html.escape(line)}</li>' for line in lines)}</ul>" for lines in (CHECKED, LEFT_OUT)]
-    body = f"<h3>Checked</h3>{lists[0]}<h3>Not checked here</h3>{lists[1]}<p>{html.escape(CAUTION)}</p>"
+def show_checked(parent: QWidget, book: Book) -> QDialog:
+    """What a book checks, and what it leaves out."""
+    lists = [
+        f"<ul>{''.join(f'<li>{html.escape(line)}</li>' for line in lines)}</ul>"
+        for lines in (book.checked, book.left_out)
+    ]
+    body = f"<h3>Checked by {html.escape(book.title)}</h3>{lists[0]}<h3>Not checked here</h3>{lists[1]}<p>{html.escape(CAUTION)}</p>"
     return _sheet(parent, "What is checked here", body)
 
 

@@ -10,6 +10,7 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from awlmark.core.books.book import Book
+from awlmark.core.books.nec.checked import CHECKED, LEFT_OUT
 from awlmark.core.books.nec.edition import (
     COLUMNS_C,
     NIPPLE_M,
@@ -177,6 +178,8 @@ def open_edition(code: str) -> NecBook:
     return NecBook(
         **tables(code),
         print_size=print_gauge,
+        checked=CHECKED,
+        left_out=LEFT_OUT,
         circuit=CIRCUIT,
         panel=PANEL,
         place=PLACE,
