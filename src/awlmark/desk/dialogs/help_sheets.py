@@ -46,11 +46,10 @@ def show_keys(parent: QWidget) -> QDialog:
 
 def show_checked(parent: QWidget, book: Book) -> QDialog:
     """What a book checks, and what it leaves out."""
-    lists = [
-        f"<ul>{''.join(f'<li>{html.escape(line)}</li>' for line in lines)}</ul>"
-        for lines in (book.checked, book.left_out)
-    ]
-    body = f"<h3>Checked by {html.escape(book.title)}</h3>{lists[0]}<h3>Not checked here</h3>{lists[1]}<p>{html.escape(CAUTION)}</p>"
+    told = [[f"<li>{html.escape(line)}</li>" for line in lines] for lines in (book.checked, book.left_out)]
+    lists = [f"<ul>{''.join(lines)}</ul>" for lines in told]
+    body = f"<h3>Checked by {html.escape(book.title)}</h3>{lists[0]}<h3>Not checked here</h3>{lists[1]}"
+    body += f"<p>{html.escape(CAUTION)}</p>"
     return _sheet(parent, "What is checked here", body)
 
 
