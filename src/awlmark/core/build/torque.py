@@ -94,7 +94,7 @@ def print_torque(lbf_in: float) -> str:
 
 
 def read_torque(text: str, field: str = "torque") -> float:
-    """A torque as typed, in lbf-in: ``50 in-lb``, ``4 ft-lb``, ``5.6 N m``.
+    """A torque as typed [lbf-in]: ``50 in-lb``, ``4 ft-lb``, ``5.6 N m``.
 
     Raises
     ------

@@ -140,7 +140,7 @@ def _judge(checks: Iterable[Terms], before: tuple[Ints, Floats, Ints]) -> tuple[
 
 
 def contenders(evaluated: Evaluated) -> Ints:
-    """Rows that only their price still tells apart.
+    """Rows that only their price still tells apart, as indices of the table, shape (K,).
 
     The drop limit binds while the size is open: rows that meet it come first. Among them those without a stop, or
     those that break fewest rules by least; then, where the job prefers an easy pull or low loss, the best at that.

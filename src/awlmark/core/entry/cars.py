@@ -52,7 +52,7 @@ def read_use(text: str) -> float:
 
 
 def read_clock(text: str, field: str) -> float:
-    """Hour of the day from ``18``, ``18:30``, ``6:30 pm``.
+    """Hour of the day [h] from ``18``, ``18:30``, ``6:30 pm``.
 
     Raises
     ------

@@ -17,7 +17,7 @@ UNIT_M: Final = {"ft": FOOT_M, "m": 1.0}
 
 
 def bought(length_m: float, units: str) -> float:
-    """A length as it is bought: whole feet, or whole metres."""
+    """A length as it is bought: whole feet, or whole metres [ft or m, as ``units`` says]."""
     return float(math.ceil(length_m / UNIT_M[units] - 1e-6))
 
 

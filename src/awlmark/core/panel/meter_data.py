@@ -50,7 +50,7 @@ class Metered(msgspec.Struct, frozen=True, eq=False):
 
     @property
     def days(self) -> float:
-        """Days covered by intervals."""
+        """Days covered by intervals [days]."""
         return len(self.kw) * self.interval_s / 86400
 
     def missing(self) -> list[tuple[float, float]]:

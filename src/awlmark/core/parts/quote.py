@@ -74,7 +74,7 @@ def kind_hours(parts: tuple[Part, ...], job: Job) -> dict[str, float]:
 
 
 def cents(amount: float) -> float:
-    """An amount to whole cents, halves up as a till does; what floating point hides of a half is given back."""
+    """An amount [currency] to whole cents, halves up as a till does, a half that floating point hides too."""
     return float(Decimal(f"{amount:.9f}").quantize(Decimal("0.01"), ROUND_HALF_UP))
 
 

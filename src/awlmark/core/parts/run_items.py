@@ -46,7 +46,7 @@ def span_length(case: Case, sections: list[Section]) -> float:
 
 
 def cut_length(case: Case, sections: list[Section]) -> float:
-    """Length that is bought for neighbouring sections, in whole units of the job with the waste that it sets."""
+    """Length bought for neighbouring sections, waste included, in whole units of the job [ft or m]."""
     more = 1 + case.job.buying.waste_percent / 100
     return bought(more * span_length(case, sections), case.job.units)
 

@@ -98,7 +98,7 @@ class Shop(msgspec.Struct, frozen=True, eq=False):
         return found
 
     def offers(self, key: str) -> tuple[float | None, tuple[tuple[float, float], ...]]:
-        """Price by the piece, and every pack with its own."""
+        """Price by the piece, and every pack with its own [currency]."""
         packs = self.packs.get(key)
         if not packs:
             return self.each.get(key), ()

@@ -39,7 +39,7 @@ class Part(msgspec.Struct, gc=False, frozen=True):
 
     @property
     def total(self) -> float | None:
-        """Price of the line; None while unread."""
+        """Price of the line [currency]; None while unread."""
         return self.bought.cost
 
 
@@ -200,7 +200,7 @@ class ShopLine(msgspec.Struct, frozen=True):
 
     @property
     def total(self) -> float | None:
-        """Price of the line; None while unread."""
+        """Price of the line [currency]; None while unread."""
         return None if self.each is None else round(self.each * self.count, 2)
 
 

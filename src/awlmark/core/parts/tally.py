@@ -37,7 +37,7 @@ class Item(msgspec.Struct, gc=False, frozen=True, eq=False):
     """What on the line it serves: legs by id, ``panel``, ``charger`` or ``line``; each once."""
 
     def of(self, row: int) -> float:
-        """How many a row takes."""
+        """How many a row takes [its unit]."""
         return self.quantity if isinstance(self.quantity, float) else float(self.quantity[row])
 
 

@@ -64,7 +64,7 @@ def _warm(thermal: Thermal, amps: float, minutes: float, air_c: float) -> tuple[
 
 
 def take(design: Design, test: Test, faults: Faults = HEALTHY) -> float:
-    """What the right instrument shows for a test on the circuit as it stands, in the test's unit."""
+    """What the right instrument shows for a test on the circuit as it stands, in the test's unit [V, ohm, A, kW, C]."""
     circuit = circuit_of(design)
     if circuit is None:
         return 0.0

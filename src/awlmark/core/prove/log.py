@@ -151,7 +151,7 @@ def strike(job: Job, number: int, reason: str) -> tuple[Put, ...]:
 
 
 def minutes_of(key: str) -> float:
-    """Minutes in the name of a heat test, such as ``lug 60 min``."""
+    """Minutes [min] in the name of a heat test, such as ``lug 60 min``."""
     return float(key.split()[1])
 
 

@@ -60,7 +60,7 @@ def exercise(seed: int, level: int, book: Book, design: Design | None = None) ->
 
 
 def readings(design: Design, one: Exercise) -> dict[str, float]:
-    """What the instruments show on the faulty circuit, by test."""
+    """What the instruments show on the faulty circuit, by test, each in its test's unit [V, ohm, A, kW, C]."""
     return {test.key: take(design, test, one.planted.faults) for test in tests_of(design)}
 
 

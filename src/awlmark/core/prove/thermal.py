@@ -198,7 +198,7 @@ def heat_run(
 
 
 def guard_of(thermal: Thermal) -> float | None:
-    """Where the unit guards itself: only a plug has a sensor."""
+    """Where the unit guards itself [C]: only a plug has a sensor, else None."""
     return GUARD_C if thermal.plug_ohm > 0 else None
 
 

@@ -97,7 +97,7 @@ def gain_m(radius_m: float, outside_m: float) -> float:
 
 
 def trade_factors(method: Method, angle_deg: float) -> tuple[float, float]:
-    """Multiplier and shrink of an offset as benders print them; the exact ones where they print none."""
+    """Multiplier, and shrink over height, of an offset as benders print them: ratios; exact where they print none."""
     for printed_deg, multiplier, shrink in method.bending.factors:
         if math.isclose(printed_deg, angle_deg):
             return multiplier, shrink
@@ -105,7 +105,7 @@ def trade_factors(method: Method, angle_deg: float) -> tuple[float, float]:
 
 
 def exact_factors(angle_deg: float) -> tuple[float, float]:
-    """Multiplier and shrink by geometry: the cosecant, and the tangent of half the angle."""
+    """Multiplier, and shrink over height, by geometry: the cosecant and the tangent of half the angle, ratios."""
     angle = math.radians(angle_deg)
     return 1 / math.sin(angle), math.tan(angle / 2)
 

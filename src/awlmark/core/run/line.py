@@ -60,7 +60,7 @@ class Walked(msgspec.Struct, gc=False, frozen=True):
     """True if a pull point stands at the end of this leg."""
 
     def share_at(self, at_m: float) -> float:
-        """How much of it lies before a point of the tape; nought for a wall that is not measured yet."""
+        """Share of it that lies before a point of the tape [m]; nought for a wall that is not measured yet."""
         return (at_m - self.start_m) / self.leg.length_m if self.leg.length_m else 0.0
 
     def point_at(self, at_m: float) -> Vector:

@@ -59,7 +59,7 @@ class Design(msgspec.Struct, frozen=True, eq=False):
 
     @property
     def cost(self) -> float:
-        """Sum of the priced lines."""
+        """Sum of the priced lines [currency]."""
         return round(sum(part.total or 0.0 for part in self.parts), 2)
 
     @property

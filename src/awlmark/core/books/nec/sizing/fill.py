@@ -156,7 +156,7 @@ def check_fill(table: Table, fills: Fills) -> Terms:
 
 
 def jam_ratio(bore_mm: float, diameter_mm: float) -> float:
-    """Bore over conductor diameter, for three equal conductors."""
+    """Bore over conductor diameter, for three equal conductors: a ratio."""
     return bore_mm / diameter_mm
 
 
