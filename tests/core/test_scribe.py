@@ -26,6 +26,8 @@ BEFORE = {
     "slot": "spaces 20", "knockout": "spaces 20", "kind": "load tub 30a", "feeder": "panel shed 60a",
     "on": "panel shed 60a", "strike": "read dead 1-2 0 V", "clearfloor": "room Shop 24x20 at -4 -20",
     "attic": "leg 1 place attic", "body": "leg 3 body",
+    "appliance": "occupancy dwelling", "laundry": "occupancy dwelling", "pool": "occupancy dwelling",
+    "shares": "load Dryer 30a",
 }  # fmt: skip
 """What has to be there before an example can be read."""
 EXAMPLES = {"on": "on shed", "clearfloor": "clearfloor Shop", "move": "move 11 to 1"}

@@ -337,7 +337,6 @@ class Reading(DeskCase):
             ("connections", ("14-50", "EV-duty", "ground-fault", "Hardwired".lower())),
             ("audit", ("Highest honest setting", "48 A, locked", "keep")),
             ("tables", ("NEC 2017", "PVC 40", "if listed for it", "ground-fault")),
-            ("keys", ("pin B at 87 0", "slot 1 30a 2p dryer", "Alt+K")),
             ("checked", ("Box volume", "weakest link", "label on the part wins")),
         ):
             window.actions_by_id[action].trigger()
@@ -460,7 +459,7 @@ class Reaching(DeskCase):
             if act.method:
                 self.assertTrue(callable(getattr(window, act.method)), act.id)
                 self.assertIn(act.id, window.actions_by_id)
-        for sheet in ("keys", "checked", "about"):
+        for sheet in ("checked", "about"):
             window.actions_by_id[sheet].trigger()
             self.settle()
             dialogs = [child for child in window.findChildren(QDialog) if child.isVisible()]

@@ -28,6 +28,8 @@ class Acts:
         self.bench = BenchActs(session)
         self.menu: Callable[[str], object] = lambda action: None
         """Takes an action of the menus by its id."""
+        self.suggest: Callable[[int], object] = lambda number: None
+        """Takes a suggestion by its place."""
 
     def act(self, doing: Callable[[], object]) -> bool:
         """Do something; what cannot be done is said in the Entry and loses nothing."""
@@ -58,6 +60,7 @@ class Acts:
             "scribe": lambda: self.scribe(rest),
             "way": lambda: self._way(rest),
             "menu": lambda: self.menu(rest),
+            "suggest": lambda: self.suggest(int(rest)),
             "charge": lambda: self._charge(int(rest)),
             "day": lambda: self.session.see(car=int(rest)),
             "car": lambda: self._car(rest),
@@ -287,4 +290,7 @@ class Acts:
 
     def scribe(self, text: str) -> None:
         reading = self.read(text)
-        self.session.apply(reading.says, reading.job)
+        if reading.act:
+            self.do(reading.act)
+        else:
+            self.session.apply(reading.says, reading.job)

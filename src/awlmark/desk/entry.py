@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QEvent, Qt, Signal
-from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QSizePolicy, QWidget
+import functools
+from collections.abc import Callable
+
+from PySide6.QtCore import QEvent, QPointF, Qt, Signal
+from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QPen, QResizeEvent
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QSizePolicy, QWidget
 
 from awlmark.ink.fonts import face_font
 
@@ -12,18 +15,51 @@ HEIGHT = 44
 ARROWS = {Qt.Key.Key_Up: "up ", Qt.Key.Key_Down: "down ", Qt.Key.Key_Left: "left ", Qt.Key.Key_Right: "right "}
 
 
+EDITS = {
+    Qt.Key.Key_A, Qt.Key.Key_C, Qt.Key.Key_V, Qt.Key.Key_X, Qt.Key.Key_Z, Qt.Key.Key_Y, Qt.Key.Key_Left,
+    Qt.Key.Key_Right, Qt.Key.Key_Backspace, Qt.Key.Key_Delete, Qt.Key.Key_Insert,
+}  # fmt: skip
+"""With Ctrl, what a line of text does for itself while something stands in it; every other key is a shortcut's."""
+PASTES = {Qt.Key.Key_A, Qt.Key.Key_C, Qt.Key.Key_V}
+"""What is left of that while it is empty."""
+CHIPS = (
+    ("Left", "left "), ("Right", "right "), ("Up", "up "), ("Down", "down "), ("Corner", "corner"),
+    ("Wall", "through "), ("Trench", "trench "), ("Box", "box"), ("Charger", "charger"),
+)  # fmt: skip
+"""What goes on with an open line: its name, and the words it types; without a blank at their end they are whole."""
+CHIPS_FROM = 1000
+"""Width from which the chips have room beside the line [px]."""
+
+
 class EntryLine(QLineEdit):
     """The line itself. Empty, it gives arrows their direction and lets brackets step along the marks."""
 
     stepped = Signal(int)
+    offered = Signal(int)
+    """Down or Up through the suggestions."""
+    took = Signal()
+    """The chosen suggestion is taken."""
+
+    def __init__(self, color: Callable[[str], QColor]) -> None:
+        super().__init__()
+        self._color = color
+        self.offers = 0
+        """How many suggestions stand above it."""
+        self.strays: tuple[tuple[int, int], ...] = ()
+        """Where words stand that nothing knows: they are underlined."""
 
     def event(self, event: QEvent) -> bool:
-        # Empty, the line has nothing of its own to take back: undo and redo belong to the job.
-        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent) and not self.text():
-            control = event.modifiers() & Qt.KeyboardModifier.ControlModifier
-            if control and event.key() in (Qt.Key.Key_Z, Qt.Key.Key_Y):
+        # A shortcut stays one while the caret is here: the line keeps only what edits its text.
+        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
+            strong = event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier)
+            if strong and Qt.Key(event.key()) not in (EDITS if self.text() else PASTES):
                 event.ignore()
                 return False
+        if event.type() == QEvent.Type.KeyPress and isinstance(event, QKeyEvent):
+            plain = event.modifiers() == Qt.KeyboardModifier.NoModifier
+            if plain and event.key() == Qt.Key.Key_Tab and self.offers:
+                self.took.emit()
+                return True
         return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
@@ -31,6 +67,8 @@ class EntryLine(QLineEdit):
         bare = event.modifiers() in (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.KeypadModifier)
         if bare and key in ARROWS and (not self.text() or self.text() in ARROWS.values()):
             self.setText(ARROWS[key])
+        elif bare and self.offers and key in (Qt.Key.Key_Down, Qt.Key.Key_Up):
+            self.offered.emit(1 if key == Qt.Key.Key_Down else -1)
         elif bare and not self.text() and event.text() in ("[", "]"):
             self.stepped.emit(-1 if event.text() == "[" else 1)
         elif bare and key == Qt.Key.Key_Escape:
@@ -38,24 +76,42 @@ class EntryLine(QLineEdit):
         else:
             super().keyPressEvent(event)
 
+    def paintEvent(self, event: QPaintEvent) -> None:
+        super().paintEvent(event)
+        if not self.strays:
+            return
+        metrics, text = self.fontMetrics(), self.text()
+        # The caret tells where the text begins, however far it is scrolled.
+        start = self.cursorRect().center().x() - metrics.horizontalAdvance(text[: self.cursorPosition()])
+        foot = (self.height() + metrics.ascent()) / 2 + 2.0
+        painter = QPainter(self)
+        painter.setPen(QPen(self._color("stop"), 2.5, Qt.PenStyle.DotLine))
+        for first, last in self.strays:
+            left, right = (start + metrics.horizontalAdvance(text[:at]) for at in (first, last))
+            painter.drawLine(QPointF(left, foot), QPointF(right, foot))
+        painter.end()
+
 
 class EntryBar(QWidget):
     """Line, echo, keys and undo name side by side."""
 
     committed = Signal(str)
     changed = Signal(str)
+    chipped = Signal(str)
+    """Words of a chip."""
 
-    def __init__(self) -> None:
+    def __init__(self, color: Callable[[str], QColor]) -> None:
         super().__init__()
         self.setObjectName("entrybar")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.setFixedHeight(HEIGHT)
-        self.line = EntryLine()
+        self.line = EntryLine(color)
         self.line.setObjectName("entry")
         self.line.setAccessibleName("Entry: type a reading or a decision")
         self.line.setFont(face_font("draw", 22))
         self.line.setPlaceholderText("type here, always")
-        self.line.setFixedWidth(250)
+        self.line.setMinimumWidth(250)
+        self.line.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.line.setMaxLength(200)
         self.echo = QLabel()
         self.echo.setObjectName("echo")
@@ -72,11 +128,53 @@ class EntryBar(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(16, 0, 16, 0)
         row.setSpacing(12)
-        row.addWidget(self.line)
-        row.addWidget(self.echo, 1)
+        row.addWidget(self.line, 5)
+        row.addWidget(self.echo, 6)
+        self.chips = self._make_chips()
+        row.addWidget(self.chips)
         row.addWidget(self.undo)
+        self._open = False
         self.line.returnPressed.connect(lambda: self.committed.emit(self.line.text()))
+        self.line.textChanged.connect(lambda _text: self.show_chips(self._open))
         self.line.textChanged.connect(self.changed)
+
+    def _make_chips(self) -> QWidget:
+        """What goes on with an open line, for the hand."""
+        holder = QWidget()
+        row = QHBoxLayout(holder)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(4)
+        for name, words in CHIPS:
+            chip = QPushButton(name)
+            chip.setObjectName("chip")
+            chip.setFont(face_font("text", 13))
+            chip.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            chip.setToolTip(f"Types {words.strip()}" + (" and waits for a reading" if words.endswith(" ") else ""))
+            chip.clicked.connect(functools.partial(self._chip, words))
+            row.addWidget(chip)
+        holder.hide()
+        return holder
+
+    def _chip(self, words: str, _down: bool = False) -> None:
+        self.chipped.emit(words)
+
+    def show_chips(self, line_open: bool) -> None:
+        """Show the chips while a line is open; they give way to what is typed, and to its echo."""
+        self._open = line_open
+        bare = not self.line.text().strip() or self.line.text() in (words for _name, words in CHIPS)
+        shown = line_open and bare and self.width() >= CHIPS_FROM
+        self.chips.setVisible(shown)
+        self.undo.setVisible(not shown)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self.show_chips(self._open)
+
+    def mark_strays(self, spans: tuple[tuple[int, int], ...]) -> None:
+        """Underline words that nothing knows."""
+        if spans != self.line.strays:
+            self.line.strays = spans
+            self.line.update()
 
     def say(self, words: str, *, trouble: bool = False) -> None:
         """Echo in words; trouble stands out and is announced."""

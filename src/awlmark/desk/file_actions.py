@@ -272,12 +272,6 @@ class Tools:
 
         self._reading.start(work, ended)
 
-    def key_card(self) -> None:
-        """Show keys and words."""
-        from awlmark.desk.dialogs import help_sheets
-
-        help_sheets.show_keys(self._window)
-
     def keep_pencil(self) -> None:
         """Keep the job in pencil and work on."""
         self.entry.say(f"Kept as {self.session.keep_pencil()}. Change the line; Alt+I shows both.")

@@ -130,10 +130,10 @@ class Session(QObject):
         section = self.design.section_at(self.look.at_m)
         held = in_hand(self.design, self.look)
         if section is None:
-            return Spot(part_key=self.part_key, finding_id=held.id if held else None)
+            return Spot(part_key=self.part_key, finding_id=held.id if held else None, car=self.look.car)
         leg = self.design.line.leg_at(self.look.at_m) or section.legs[-1]
         legs = tuple(walked.leg.id for walked in section.legs)
-        return Spot(leg.leg.id, legs, self.part_key, held.id if held else None)
+        return Spot(leg.leg.id, legs, self.part_key, held.id if held else None, self.look.car)
 
     @property
     def beside(self) -> Design | None:

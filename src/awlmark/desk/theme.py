@@ -73,5 +73,12 @@ QLineEdit#entry {{ background: transparent; border: 0; color: {c["ink"]}; select
 QWidget#entrybar {{ background: {c["well"]}; }}
 QLabel#echo[trouble="true"] {{ color: {c["stop"]}; font-weight: 600; }}
 QLabel#echo {{ color: {c["ink2"]}; }}
+QPushButton#chip {{ background: {c["sheet"]}; color: {c["ink"]}; border: 1px solid {c["edge"]}; border-radius: 4px;
+    padding: 4px 8px; font-size: 13px; font-weight: 600; }}
+QPushButton#chip:hover {{ background: {c["notefill"]}; border: 2px solid {c["scribe"]}; padding: 3px 7px; }}
+QWidget#wordpanel {{ background: {c["ground"]}; }}
+QTreeView {{ background: {c["sheet"]}; color: {c["ink"]}; border: 0; outline: 0; }}
+QTreeView::item {{ padding: 3px 0; }}
+QTreeView::item:selected {{ background: {c["notefill"]}; color: {c["ink"]}; }}
 QLabel#undo {{ color: {c["ink2"]}; }}
 """

@@ -2,12 +2,21 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QSettings
 from PySide6.QtGui import QAction
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QGridLayout
 
 from awlmark.desk import theme
+from awlmark.desk.commands import Acts
+from awlmark.desk.entry import EntryBar
+from awlmark.desk.region import Region
 from awlmark.desk.session import Session
+from awlmark.draw.frame.loupe import WIDTH
+
+if TYPE_CHECKING:
+    from awlmark.desk.word_panel import WordPanel
 
 
 class Views:
@@ -18,6 +27,30 @@ class Views:
     mode: str
     dark: bool
     actions_by_id: dict[str, QAction]
+    loupe: Region
+    grid: QGridLayout
+    entry: EntryBar
+    acts: Acts
+    _words: WordPanel | None = None
+
+    def key_card(self) -> None:
+        """What can be typed, in the loupe's place; once more puts it away."""
+        if self._words is None:
+            from awlmark.desk.word_panel import WordPanel
+
+            self._words = WordPanel(WIDTH)
+            self.grid.addWidget(self._words, 1, 2)
+            self._words.picked.connect(lambda example: self.acts.do(f"type:{example}"))
+            self._words.closed.connect(self.key_card)
+            self._words.hide()
+        opens = self._words.isHidden()
+        self.loupe.setVisible(not opens)
+        self._words.setVisible(opens)
+        if opens:
+            self._words.show_for(self.session.look.stage)
+        else:
+            self.loupe.refresh(self.dark)
+            self.entry.line.setFocus()
 
     def _refresh(self) -> None:
         """Draw everything anew; the window's own."""

@@ -20,6 +20,7 @@ from awlmark.desk.entry import EntryBar
 from awlmark.desk.file_actions import Tools
 from awlmark.desk.menus import build_menus
 from awlmark.desk.mouse.drag import Pull
+from awlmark.desk.offers import Offers
 from awlmark.desk.placing import fit_screen, keep_place, take_place
 from awlmark.desk.region import Region
 from awlmark.desk.scenes import Scenes
@@ -28,8 +29,11 @@ from awlmark.desk.table_edits import Typed
 from awlmark.desk.timers import once_after
 from awlmark.desk.views import Views
 from awlmark.draw.frame import ladder, lane, loupe, status_strip, tape
+from awlmark.draw.frame.suggestions import draw_suggestions
 from awlmark.draw.kit.bundle import width_for_all
+from awlmark.draw.kit.picture import Picture
 from awlmark.draw.view_state import in_hand
+from awlmark.ink.painter import color
 
 DRAWN = QSize(1120, 680)
 """Smallest window whose drawings are whole; in a smaller one they scroll, and the Entry stays."""
@@ -93,7 +97,7 @@ class Window(Tools, Views, QMainWindow):
         self.lane = Region(
             "lane",
             "Lane",
-            lambda w, h: lane.draw_lane(session.design, session.look, w),
+            self._draw_lane,
             lambda: lane.draw_lane(session.design, session.look, self._roomy()).answers(),
         )
         self.tape = Region(
@@ -102,7 +106,7 @@ class Window(Tools, Views, QMainWindow):
             lambda w, h: tape.draw_tape(session.design, session.look, w),
             lambda: tape.draw_tape(session.design, session.look, self._roomy()).answers(),
         )
-        self.entry = EntryBar()
+        self.entry = EntryBar(lambda role: color(role, self.dark))
         self.acts = Acts(session, self.entry)
         self.sill.setFixedHeight(status_strip.HEIGHT)
         self.ladder.setFixedWidth(ladder.WIDTH)
@@ -117,6 +121,7 @@ class Window(Tools, Views, QMainWindow):
         grid.addWidget(self.ladder, 1, 0)
         grid.addWidget(self.scenes, 1, 1)
         grid.addWidget(self.loupe, 1, 2)
+        self.grid = grid
         grid.addWidget(self.lane, 2, 0, 1, 3)
         grid.addWidget(self.tape, 3, 0, 1, 3)
         grid.setRowStretch(1, 1)
@@ -143,6 +148,9 @@ class Window(Tools, Views, QMainWindow):
         self.entry.committed.connect(self._commit)
         self.entry.changed.connect(self._echo)
         self.entry.line.stepped.connect(self.acts.step_mark)
+        self.entry.chipped.connect(self._chip)
+        self.offers = Offers(session, self.entry, self._offered)
+        self.acts.suggest = self.offers.take
         self.entry.line.setFocus()
 
     def _roomy(self) -> float:
@@ -189,6 +197,10 @@ class Window(Tools, Views, QMainWindow):
         self.scenes.show_stage(self.session.look.stage)
         for region in self.regions:
             region.refresh(self.dark)
+        design = self.session.design
+        self.entry.show_chips(
+            self.session.look.stage == "run" and self.session.look.practice is None and not design.line.closed
+        )
 
     def _filed(self) -> None:
         session = self.session
@@ -199,7 +211,7 @@ class Window(Tools, Views, QMainWindow):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
-        self.lane.setVisible(self.height() >= LANE_FOLDS_BELOW)
+        self.lane.setVisible(bool(self.offers.found) or self.height() >= LANE_FOLDS_BELOW)
 
     def showEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         super().showEvent(event)
@@ -209,10 +221,30 @@ class Window(Tools, Views, QMainWindow):
 
     # -- the Entry --------------------------------------------------------------------------------------------------
 
+    def _draw_lane(self, width: float, _height: float) -> Picture:
+        if self.offers.found:
+            return draw_suggestions(self.offers.found, self.offers.chosen, width)
+        return lane.draw_lane(self.session.design, self.session.look, width)
+
+    def _offered(self) -> None:
+        """Suggestions changed: they take the lane's place while something is typed."""
+        self.lane.setVisible(bool(self.offers.found) or self.height() >= LANE_FOLDS_BELOW)
+        self.lane.refresh(self.dark)
+
+    def _chip(self, words: str) -> None:
+        """A chip types its words; whole ones are taken at once."""
+        if words.endswith(" "):
+            self.acts.do(f"type:{words}")
+        else:
+            self.acts.act(lambda: self.acts.scribe(words))
+        self.entry.line.setFocus()
+
     def _echo(self, text: str) -> None:
         if self.session.look.big:
             self.scenes.drawing.refresh()
+        self.offers.follow(text)
         if not text.strip():
+            self.entry.mark_strays(())
             self.pull.preview(None)
             self.entry.say(self._next_keys())
             return
@@ -220,8 +252,10 @@ class Window(Tools, Views, QMainWindow):
         try:
             reading = self.acts.read(text)
             self.entry.say(reading.says)
+            self.entry.mark_strays(())
         except InputError as problem:
             self.entry.say(f"{problem.problem}  {problem.accepted}.")
+            self.entry.mark_strays(self.offers.strays(text))
         self.pull.preview(None if reading is None else reading.job)
 
     def _next_keys(self) -> str:

@@ -87,7 +87,9 @@ def place_words(typed: Typed) -> Told:
 def price_words(typed: Typed) -> Told:
     words, spot = typed.words, typed.spot
     if spot.part_key is None:
-        raise InputError("price", "Which part?", "a part chosen in the list of the Parts stage")
+        raise InputError(
+            "price", "Which part?", "a part chosen in the list of the Parts stage; a price a kWh is tariff 0.15"
+        )
     value = read_money(" ".join(words[1:]))
     return f"price {value}", (Put(f"prices[{spot.part_key}]", value),)
 
@@ -144,3 +146,18 @@ def run_words(typed: Typed) -> Told:
     job = typed.job
     says, edits = end_leg("charger", job)
     return says, tuple(edits)
+
+
+def length_words(typed: Typed) -> Told:
+    """``length 75ft``: a new reading of the leg in hand."""
+    leg = leg_in_hand(typed.job, typed.spot, "length")
+    return change_leg(typed.job.legs.index(leg) + 1, typed.words[1:], typed.job)
+
+
+def desk_words(typed: Typed) -> Reading:
+    """``undo``, ``redo``, ``help``: what the desk does, and no edit."""
+    word, *more = typed.words
+    if more:
+        raise InputError(word, f"Can't read '{' '.join(more)[:40]}' behind it.", f"{word} alone")
+    acts = {"undo": "menu:undo", "redo": "menu:redo", "help": "menu:keys"}
+    return Reading(word, typed.job, acts[word])

@@ -8,8 +8,10 @@ from typing import Final
 from msgspec.structs import replace
 
 from awlmark.core.books import open_book
-from awlmark.core.books.book import Method
+from awlmark.core.books.book import Book
 from awlmark.core.entry.legs import ENDS, end_leg
+from awlmark.core.entry.nearest import nearest
+from awlmark.core.entry.plain import plain_words, whole_entry
 from awlmark.core.entry.word import Reading, Typed
 from awlmark.core.entry.words import by_name
 from awlmark.core.errors import InputError
@@ -28,6 +30,11 @@ from awlmark.core.quantities import (
 )
 
 METALS: Final = {"cu": "cu", "copper": "cu", "al": "al", "aluminium": "al", "aluminum": "al"}
+OUTLETS: Final = ("outlet", "receptacle", "socket", "plug")
+"""Words for an outlet; the usual one where none is named."""
+KINDS: Final = {"cable": True, "pipe": False, "conduit": False}
+FINISHED: Final = "finished"
+"""A wall that is closed: cable is fished inside it."""
 HINT: Final = "a leg such as up 3 or right 22 6, or a decision such as 48a, 6 cu, 3/4 emt, breaker 60"
 _AMPS: Final = re.compile(r"(\d+(?:\.\d+)?)\s*a", re.ASCII)
 
@@ -49,23 +56,16 @@ def read_entry(text: str, job: Job, spot: Spot | None = None) -> Reading:
     InputError
         When it cannot be read, or would leave a value out of range; the text can stay where it is.
     """
-    words = (
-        text.strip()
-        .lower()
-        .replace("↑", "up ")
-        .replace("↓", "down ")
-        .replace("←", "left ")
-        .replace("→", "right ")
-        .split()
-    )
+    text = whole_entry(text.strip())
+    words = text.lower().replace("↑", "up ").replace("↓", "down ").replace("←", "left ").replace("→", "right ").split()
     if not words:
         raise InputError("entry", "Nothing typed.", HINT)
-    typed = Typed(words, text.strip(), job, spot or Spot())
+    typed = Typed(words, text, job, spot or Spot())
     if len(words) == 1 and words[0] in ENDS:
         says, edits = end_leg(ENDS[words[0]], job)
         return _edited(says, job, *edits)
     word = by_name().get(words[0])
-    if word is None:
+    if word is None or (len(words) == 1 and words[0] in (*KINDS, *OUTLETS)):
         return _decision(typed)
     if len(words) == 1 and not word.alone:
         raise InputError(word.name, "There is more to say.", f"such as {word.example}")
@@ -79,58 +79,91 @@ def _edited(says: str, job: Job, *edits: Put) -> Reading:
 
 def _decision(typed: Typed) -> Reading:
     """Charger, wire, pipe and method in any order; with a length on an empty tape, a whole quote."""
-    words, text, job, spot = typed
+    text, job, spot = typed.text, typed.job, typed.spot
+    words = plain_words(text)
     book = open_book(job.code)
     edits: list[Put] = []
     says: list[str] = []
-    method = trade = length = place = None
-    plain = " ".join(words)
-    if re.fullmatch(r"\d+[\d/]*\s+awg", plain):
+    method = trade = length = place = mount = None
+    if re.fullmatch(r"\d+[\d/]*\s+awg", " ".join(words)):
         words = [words[0]]
     for at, word in enumerate(words):
         amps = _AMPS.fullmatch(word)
+        following = words[at + 1] if at + 1 < len(words) else ""
         if amps:
             value = read_number(amps[1], "charger nameplate", *CHARGE_RANGE_A)
             edits.append(Put("charger.nameplate_a", value))
             says.append(f"charger {value:g} A")
-        elif word in book.circuit.connections:
-            edits.append(Put("charger.connection", word))
-            says.append(word)
+        elif word in OUTLETS and following in book.circuit.connections:
+            continue  # named by the word behind it
+        elif word in book.circuit.connections or (word in OUTLETS and book.goods.forks):
+            connection = word if word in book.circuit.connections else book.goods.forks[0]
+            edits.append(Put("charger.connection", connection))
+            says.append(connection if connection == "hardwired" else f"outlet {connection}")
         elif word in METALS:
             edits.append(Put("circuit.material", METALS[word]))
             says.append(word)
-        elif word in book.methods:
-            method = word
+        elif _method_named(word, book):
+            method = _method_named(word, book)
         elif word in book.insulations:
             edits.append(Put("circuit.insulation", word))
             says.append(word.upper())
-        elif word in book.sizes and (
-            len(words) == 1 or (at + 1 < len(words) and _wants_gauge(words[at + 1], book.methods))
-        ):
+        elif word in book.sizes and (len(words) == 1 or (following and _wants_gauge(following, book))):
             edits.append(Put("circuit.size", word))
             says.append(print_gauge(word))
         elif not job.legs and length is None and re.search(r"['′]|ft|[\d.]m$", word):
             length = read_length(word, "length", job.units)
         elif word in PLACES and not job.legs and place is None:
             place = word
-        elif at + 1 < len(words) and words[at + 1] in book.methods and not book.methods[words[at + 1]].cable:
-            trade = read_trade_size(word, book.trade_sizes_of(book.methods[words[at + 1]]))
+        elif word == FINISHED and not job.legs:
+            mount = "inside"
+        elif following and (piped := _method_named(following, book)) and not book.methods[piped].cable:
+            trade = read_trade_size(word, book.trade_sizes_of(book.methods[piped]))
+        elif len(words) == 1 and len(job.legs) == 1 and re.fullmatch(r"\d.*(?:ft|in|m|['′\"″])", word):
+            return read_entry(f"leg 1 {word}", job, spot)
         else:
-            told = "" if len(words) == 1 else f" in '{text.strip()[:60]}'"
-            raise InputError("entry", f"Can't read '{word[:40]}'{told}.", HINT)
+            raise _unknown(word, text, job)
     if length is not None:
-        return _quote(job, edits, says, length, method, trade, place)
+        return _quote(job, edits, says, length, Leg(
+            id="leg-1", direction="right", length_m=length, end="charger", method=method, trade_size=trade,
+            place=place, mount=mount,
+        ))  # fmt: skip
     if place is not None:
         raise InputError("entry", f"'{place}' wants a length on an empty tape.", "such as 48a 220ft buried pvc40")
     if method is not None:
         edits += _method_edits(job, spot, method, trade)
         says.append(f"{trade + ' ' if trade else ''}{book.methods[method].name}")
+    if not edits:
+        raise InputError("entry", f"Can't read '{text[:60]}'.", HINT)
     return _edited(", ".join(says), job, *edits)
 
 
-def _wants_gauge(following: str, methods: dict[str, Method]) -> bool:
+def _unknown(word: str, text: str, job: Job) -> InputError:
+    """What to say of a word that cannot be used, with the nearest ones that can."""
+    told = "" if text == word else f" in '{text[:60]}'"
+    near = nearest(word, job)
+    problem = f"Can't read '{word[:40]}'{told}."
+    length = re.fullmatch(r"\d.*(?:ft|in|m|['′\"″])", word)
+    if length and job.legs:
+        accepted = f"its leg too, such as leg 2 {word}, or a direction, such as right {word}"
+    else:
+        accepted = f"{' or '.join(near)}; or {HINT}" if near else HINT
+    return InputError("entry", problem, accepted)
+
+
+def _method_named(word: str, book: Book) -> str | None:
+    """A method by its key, or the usual one of its kind: ``cable``, ``pipe``."""
+    if word in book.methods:
+        return word
+    if word not in KINDS:
+        return None
+    return next((key for key, each in book.methods.items() if each.chip and each.cable is KINDS[word]), None)
+
+
+def _wants_gauge(following: str, book: Book) -> bool:
     """Whether a number before this word is a gauge: a metal or a cable, not a raceway (that takes a trade size)."""
-    return following in METALS or following == "awg" or (following in methods and methods[following].cable)
+    method = _method_named(following, book)
+    return following in METALS or following == "awg" or (method is not None and book.methods[method].cable)
 
 
 def _method_edits(job: Job, spot: Spot, method: str, trade: str | None) -> list[Put]:
@@ -146,17 +179,13 @@ def _method_edits(job: Job, spot: Spot, method: str, trade: str | None) -> list[
     return edits
 
 
-def _quote(
-    job: Job, edits: list[Put], says: list[str], length: float, method: str | None, trade: str | None, place: str | None
-) -> Reading:
+def _quote(job: Job, edits: list[Put], says: list[str], length: float, leg: Leg) -> Reading:
     """A quote from nothing: one straight leg to the charger; everything assumed is remembered as guessed."""
-    leg = Leg(
-        id="leg-1", direction="right", length_m=length, end="charger", method=method, trade_size=trade, place=place
-    )
     quoted = e.put(e.add_leg(job, leg), *edits)
-    told = {"direction": None, "place": place, "method": method}
+    told = {"direction": None, "place": leg.place, "method": leg.method}
     guessed = tuple(f"legs[leg-1].{field}" for field, value in told.items() if value is None)
     long = f"{length / FOOT_M:g} ft" if job.units == "ft" else f"{length:g} m"
-    pipe = f"{trade} {method}" if trade else method
-    said = ", ".join(part for part in (*says, long, place, pipe) if part)
+    pipe = f"{leg.trade_size} {leg.method}" if leg.trade_size else leg.method
+    closed = "in the wall" if leg.mount == "inside" else None
+    said = ", ".join(part for part in (*says, long, leg.place, closed, pipe) if part)
     return Reading(f"quote: {said}", check_values(replace(quoted, guessed=guessed)))

@@ -33,6 +33,8 @@ class Reading(msgspec.Struct, frozen=True):
 
     says: str
     job: Job
+    act: str = ""
+    """Act of the desk that it asks for instead of an edit, such as ``menu:undo``."""
 
 
 Reader = Callable[[Typed], Told]
@@ -53,6 +55,8 @@ class Word(msgspec.Struct, frozen=True):
     """Other names, or its like, read the same way."""
     alone: bool = True
     """Whether it may stand alone."""
+    choices: tuple[str, ...] = ()
+    """Words that may stand behind it, where there are only so many."""
 
     @property
     def names(self) -> tuple[str, ...]:

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-import csv
 import functools
-from pathlib import Path
 from typing import Final
 
 from awlmark.core.entry.word import Word
+from awlmark.core.shipped import shipped_rows
 
 DECISIONS: Final = (
     ("48a", "charger nameplate"),
@@ -23,14 +22,12 @@ DECISIONS: Final = (
 @functools.cache
 def words() -> tuple[Word, ...]:
     """Every word, in the order of the work."""
-    text = (Path(__file__).parent / "words.csv").read_text(encoding="utf-8")
-    rows = csv.DictReader(line for line in text.splitlines() if not line.startswith("#"))
     return tuple(
         Word(
             row["name"], row["stage"], row["help"], row["example"], row["reader"], tuple(row["others"].split()),
-            row["alone"] == "yes",
+            row["alone"] == "yes", tuple(filter(None, row["choices"].split("|"))),
         )
-        for row in rows
+        for row in shipped_rows(__file__, "words.csv")
     )  # fmt: skip
 
 

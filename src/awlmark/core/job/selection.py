@@ -12,3 +12,5 @@ class Spot(msgspec.Struct, frozen=True):
     section_legs: tuple[str, ...] = ()
     part_key: str | None = None
     finding_id: str | None = None
+    car: int = 0
+    """Place of the car whose day is shown."""

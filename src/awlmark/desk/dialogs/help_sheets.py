@@ -1,4 +1,4 @@
-"""Sheets to read: keys and words, what is checked, about."""
+"""Sheets to read: what is checked, ways to connect, tables, about."""
 
 from __future__ import annotations
 
@@ -10,11 +10,9 @@ from PySide6.QtWidgets import QDialog, QDialogButtonBox, QTextBrowser, QVBoxLayo
 
 import awlmark
 from awlmark.core.books import Book
-from awlmark.core.entry.words import card
 from awlmark.core.job.model import Job
 from awlmark.core.names import CAUTION
 from awlmark.core.solve.design import Design
-from awlmark.desk.actions import ACTIONS
 
 
 def _sheet(parent: QWidget, title: str, body: str) -> QDialog:
@@ -36,12 +34,6 @@ def _sheet(parent: QWidget, title: str, body: str) -> QDialog:
 def _rows(rows: list[tuple[str, str]]) -> str:
     cells = "".join(f"<tr><td><b>{html.escape(a)}</b></td><td>{html.escape(b)}</td></tr>" for a, b in rows)
     return f"<table cellpadding=4>{cells}</table>"
-
-
-def show_keys(parent: QWidget) -> QDialog:
-    """Keys and words."""
-    keys = [(act.keys, act.text.replace("&", "")) for act in ACTIONS if act.keys]
-    return _sheet(parent, "Keys and words", f"<h3>What can be typed</h3>{_rows(card())}<h3>Keys</h3>{_rows(keys)}")
 
 
 def show_checked(parent: QWidget, book: Book) -> QDialog:
