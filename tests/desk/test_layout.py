@@ -10,6 +10,8 @@ from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QFontMetricsF, QImage, QPainter
 
+from awlmark.core.begin.summary import Summary
+from awlmark.core.begin.ways import Way, begin, shipped
 from awlmark.core.entry.cars import add_car
 from awlmark.core.entry.read import read_entry
 from awlmark.core.job.edit import Put, put
@@ -21,6 +23,7 @@ from awlmark.data import demo_job
 from awlmark.desk.session import fresh_job
 from awlmark.draw.kit.palette import DARK, LIGHT
 from awlmark.draw.kit.picture import Picture, Text, _advances, text_width
+from awlmark.draw.stages.start_view import Shelved, draw_start
 from awlmark.ink.fonts import face_font
 from awlmark.ink.painter import paint
 from tests.desk.support import DeskCase
@@ -120,6 +123,27 @@ class NothingOverlaps(DeskCase):
                                 self.judge(region.canvas.picture)
             window.session.put_away()
             window.hide()
+
+    def test_the_start_sheet_and_every_walk(self) -> None:
+        long = "A long name for a cider yard in the north bay by the orchard, beside the old press house"
+        summary = Summary(long, "stop", "Broken", "from $12,345", 8, "line broken at 123' 11 7/8\"", "")
+        rows = [Shelved(f"/{n}", long, "yesterday, 16:10", summary) for n in range(40)]
+        rows[3] = Shelved("/gone", long, "", None, "gone", f"The file is not where it was. {long}")
+        for width, height in SIZES:
+            for shown, filtered in (rows, long), (rows[:2], ""), ([], "zz"):
+                for ways in (shipped(), (*shipped(), *(Way(long, long, None) for _ in range(4)))):
+                    with self.subTest(size=(width, height), rows=len(shown), ways=len(ways)):
+                        self.judge(draw_start(ways, shown, 30 if len(shown) > 30 else -1, filtered, width, height - 72))
+        window = self.open(demo_job(), *SIZES[0])
+        for way in shipped():
+            assert way.job is not None
+            window.session.open(begin(way.job), None)
+            window.walking.begin()
+            for step in range(len(window.session.look.walk)):
+                window.walking.to(step)
+                self.settle()
+                with self.subTest(way=way.name, step=step):
+                    self.judge(window.loupe.canvas.picture)
 
     def judge(self, picture: Picture) -> None:
         texts = [text for text in picture.texts() if text.text.strip()]

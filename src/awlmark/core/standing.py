@@ -6,9 +6,12 @@ import functools
 from typing import Final
 
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, worst
+from awlmark.core.job.model import Job
 from awlmark.core.quantities import draw_length
 from awlmark.core.solve.design import Design
 
+STAGES: Final = ("need", "panel", "place", "run", "wire", "parts", "build", "prove")
+"""In working order."""
 SITE_STAGES: Final = ("build", "prove")
 """Stages whose findings never change the verdict of the design."""
 
@@ -80,6 +83,11 @@ def leg_marks(design: Design) -> dict[str, str]:
     for path in design.job.guessed:
         found[path.partition("]")[0].removeprefix("legs[")] = UNREAD
     return found
+
+
+def unread_length(job: Job, leg_id: str) -> bool:
+    """Whether the length of a leg is guessed, and nobody has read it yet."""
+    return f"legs[{leg_id}].length_m" in job.guessed
 
 
 def line_state(design: Design) -> tuple[str, str]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
@@ -20,6 +21,10 @@ if TYPE_CHECKING:
     from awlmark.core.entry.word import Reading
 
 
+SHEET = ("begin", "shelf", "drop", "door", "ask", "walk")
+"""Acts of the start sheet and of the walk."""
+
+
 class Acts:
     """Acts on a session; what cannot be done is said in the Entry."""
 
@@ -28,6 +33,8 @@ class Acts:
         self.bench = BenchActs(session)
         self.menu: Callable[[str], object] = lambda action: None
         """Takes an action of the menus by its id."""
+        self.sheet: Callable[[str, str], object] = lambda kind, which: None
+        """Takes an act of the start sheet or of the walk."""
         self.suggest: Callable[[int], object] = lambda number: None
         """Takes a suggestion by its place."""
 
@@ -46,7 +53,7 @@ class Acts:
     def do(self, act: str) -> None:
         """Take an act that a drawing or its list offers."""
         kind, _, rest = act.partition(":")
-        handler = {
+        handlers: dict[str, Callable[[], object]] = {
             "stage": lambda: self.session.see(stage=rest, pencils=False, practice=None),
             "flip": lambda: self.session.flip(int(rest)),
             "select": lambda: self._select(rest),
@@ -60,6 +67,7 @@ class Acts:
             "scribe": lambda: self.scribe(rest),
             "way": lambda: self._way(rest),
             "menu": lambda: self.menu(rest),
+            **{sheet: functools.partial(self.sheet, sheet, rest) for sheet in SHEET},
             "suggest": lambda: self.suggest(int(rest)),
             "charge": lambda: self._charge(int(rest)),
             "day": lambda: self.session.see(car=int(rest)),
@@ -80,8 +88,8 @@ class Acts:
             "worst": self.next_worst,
             "next": self.next_worst,
             "pull": lambda: None,
-        }[kind]
-        self.act(handler)
+        }
+        self.act(handlers[kind])
 
     def _charge(self, place: int) -> None:
         """Take the charging current of a ramp: it is the charger's own from then on."""

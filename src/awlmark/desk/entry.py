@@ -37,6 +37,10 @@ class EntryLine(QLineEdit):
     stepped = Signal(int)
     offered = Signal(int)
     """Down or Up through the suggestions."""
+    backed = Signal()
+    """Shift and Enter: one question back."""
+    left = Signal()
+    """Escape with nothing of its own typed."""
     took = Signal()
     """The chosen suggestion is taken."""
 
@@ -72,7 +76,11 @@ class EntryLine(QLineEdit):
         elif bare and not self.text() and event.text() in ("[", "]"):
             self.stepped.emit(-1 if event.text() == "[" else 1)
         elif bare and key == Qt.Key.Key_Escape:
+            if not self.text() or self.hasSelectedText():
+                self.left.emit()
             self.clear()
+        elif event.modifiers() & Qt.KeyboardModifier.ShiftModifier and key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.backed.emit()
         else:
             super().keyPressEvent(event)
 
@@ -194,7 +202,9 @@ class EntryBar(QWidget):
     def name_undo(self, name: str, room: int) -> None:
         """Show what Ctrl+Z would take back."""
         metrics = self.undo.fontMetrics()
-        self.undo.setText(metrics.elidedText(f"Undo: {name}" if name else "F1 keys", Qt.TextElideMode.ElideRight, room))
+        self.undo.setText(
+            metrics.elidedText(f"Undo: {name}" if name else "F1 what can be typed", Qt.TextElideMode.ElideRight, room)
+        )
 
     def type(self, text: str) -> None:
         """Type into the line from elsewhere and take the focus there."""

@@ -11,7 +11,7 @@ from PySide6.QtCore import QSettings
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QWidget
 
-from awlmark.core.errors import AwlmarkError, UnclearError
+from awlmark.core.errors import AwlmarkError, InputError, UnclearError
 from awlmark.core.job.edit import put
 from awlmark.desk.background import Slow
 from awlmark.desk.commands import Acts
@@ -21,6 +21,7 @@ from awlmark.desk.session import Session, fresh_job
 
 if TYPE_CHECKING:
     from awlmark.core.panel.meter import Choices
+    from awlmark.desk.start_sheet import StartSheet, Walking
 
 LEAVE_IT: Final = "Leave it"
 """Answer that takes nothing in."""
@@ -46,6 +47,8 @@ class Tools:
     acts: Acts
     dark: bool
     actions_by_id: dict[str, QAction]
+    sheet: StartSheet
+    walking: Walking
     _reading: Slow | None = None
 
     @property
@@ -57,8 +60,25 @@ class Tools:
         """Begin an empty job."""
         if self.files.may_leave():
             self.session.open(fresh_job(), None)
-            self.session.see(stage="run")
+            self.session.see(stage="run", start=True)
             self.entry.line.setFocus()
+
+    def keep_way(self) -> None:
+        """Keep the line as a pattern for the start sheet."""
+        self.acts.act(self._keep_way)
+
+    def _keep_way(self) -> None:
+        from awlmark.core.begin.ways import keep
+
+        job = self.session.job
+        if not job.legs:
+            raise InputError("pattern", "There is no line to keep.", "a line with legs")
+        path = keep(job, job.name, job.note or "A line of our own.", self.sheet.folder)
+        self.entry.say(f"Kept as the pattern {job.name}: {path.name}. Job > New shows it.")
+
+    def walk_on(self) -> None:
+        """Walk along the line through everything that is guessed."""
+        self.acts.act(self.walking.begin)
 
     def open_job(self) -> None:
         """Open a job's file."""

@@ -119,7 +119,7 @@ class Session(QObject):
         self._ready = None
         end = self.design.line.length_m
         at_m = end if grown else min(self.look.at_m, end)
-        self.look = replace(self.look, at_m=at_m, finding=None, quotes=())
+        self.look = replace(self.look, at_m=at_m, finding=None, quotes=(), start=False)
         self.solved.emit()
         self.filed.emit()
         self.keeper.edited(job, self.path)
@@ -188,6 +188,8 @@ class Session(QObject):
         if "at_m" in changes:
             # Who sets the awl wants to see that point, wherever the mouse rests.
             changes = {"over_m": None, **changes}
+        if "stage" in changes:
+            changes = {"start": False, **changes}
         moved = changes.get("stage", self.look.stage) != self.look.stage
         if moved:
             # The big reading and the practice bench are put away by another stage.

@@ -67,6 +67,7 @@ def show(demo: bool) -> Window:
         window = make_window(demo_job())
     else:
         window = make_window(fresh_job())
+        window.session.see(start=True)
     window.show()
     QTimer.singleShot(SETTLE_MS, window, settled)
     return window

@@ -8,7 +8,17 @@ from pathlib import Path
 
 from PySide6.QtCore import QEvent, QSettings, QSize, Qt, QTimer
 from PySide6.QtGui import QAction, QCloseEvent, QResizeEvent
-from PySide6.QtWidgets import QApplication, QFrame, QGridLayout, QMainWindow, QMenu, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QApplication,
+    QFrame,
+    QGridLayout,
+    QMainWindow,
+    QMenu,
+    QScrollArea,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from awlmark.core.errors import InputError
 from awlmark.core.finding import NOTE, UNREAD
@@ -25,6 +35,7 @@ from awlmark.desk.placing import fit_screen, keep_place, take_place
 from awlmark.desk.region import Region
 from awlmark.desk.scenes import Scenes
 from awlmark.desk.session import Session
+from awlmark.desk.start_sheet import StartSheet, Walking
 from awlmark.desk.table_edits import Typed
 from awlmark.desk.timers import once_after
 from awlmark.desk.views import Views
@@ -42,6 +53,8 @@ LANE_FOLDS_BELOW = 720
 MENUS = 28
 """Height of the menu bar, taken until it is shown [px]."""
 PRICING_MS = 20
+IN_MENU = 8
+"""Recent files that the menu names; the shelf shows the rest."""
 
 
 class Window(Tools, Views, QMainWindow):
@@ -91,7 +104,7 @@ class Window(Tools, Views, QMainWindow):
         self.loupe = Region(
             "loupe",
             "Section and slip",
-            lambda w, h: loupe.draw_loupe(session.design, session.look, h),
+            self._draw_loupe,
             lambda: loupe.finding_rows(session.design, session.look),
         )
         self.lane = Region(
@@ -136,13 +149,20 @@ class Window(Tools, Views, QMainWindow):
         self.view.setWidgetResizable(True)
         middle.setMinimumSize(DRAWN - QSize(0, self.entry.height() + MENUS))
         self.view.setWidget(middle)
-        column.addWidget(self.view, 1)
+        self.pages = QStackedWidget()
+        self.pages.addWidget(self.view)
+        column.addWidget(self.pages, 1)
         column.addWidget(self.entry)
         self.setCentralWidget(whole)
         self.regions = (self.sill, self.ladder, self.scenes.drawing, self.loupe, self.lane, self.tape)
         for region in self.regions:
             region.acted.connect(self.acts.do)
             region.canvas.typed.connect(self.entry.type)
+        self.sheet, self.walking = StartSheet(self), Walking(self)
+        self.pages.addWidget(self.sheet.region)
+        self.acts.sheet = self._sheet_act
+        self.entry.line.backed.connect(lambda: self.acts.act(self.walking.back) if self.session.look.walk else None)
+        self.entry.line.left.connect(self._leave)
         self.typed = Typed(session, self.scenes, self.acts)
         self.pull = Pull(session, self.scenes.drawing.canvas, self.tape.canvas, self.entry, self.acts)
         self.entry.committed.connect(self._commit)
@@ -159,7 +179,7 @@ class Window(Tools, Views, QMainWindow):
 
     def _fill_recent(self, menu: QMenu) -> None:
         menu.clear()
-        for name in self.files.recent():
+        for name in self.files.recent()[:IN_MENU]:
             told = shown(os.fsencode(name).decode("utf-8", errors="replace")).replace("&", "&&")
             menu.addAction(told).triggered.connect(functools.partial(self._open_path, Path(name)))
         if menu.isEmpty():
@@ -194,6 +214,11 @@ class Window(Tools, Views, QMainWindow):
             self.pricing.start()
 
     def _refresh(self) -> None:
+        self.pages.setCurrentIndex(int(self.session.look.start))
+        if self.session.look.start:
+            self.sheet.region.refresh(self.dark)
+            self.entry.show_chips(False)
+            return
         self.scenes.show_stage(self.session.look.stage)
         for region in self.regions:
             region.refresh(self.dark)
@@ -242,6 +267,15 @@ class Window(Tools, Views, QMainWindow):
     def _echo(self, text: str) -> None:
         if self.session.look.big:
             self.scenes.drawing.refresh()
+        if self.session.look.start:
+            self.entry.mark_strays(())
+            self.entry.say(self.sheet.echo(text))
+            return
+        if self.session.look.walk:
+            self.offers.follow("" if self.walking.untouched(text) else text)
+            self.entry.mark_strays(())
+            self.entry.say(self.walking.preview(text))
+            return
         self.offers.follow(text)
         if not text.strip():
             self.entry.mark_strays(())
@@ -277,7 +311,39 @@ class Window(Tools, Views, QMainWindow):
             more = "Ctrl+Enter takes the first fix."
         return f"Enter takes what you type.  {more}"
 
+    def _draw_loupe(self, _width: float, height: float) -> Picture:
+        if self.session.look.walk:
+            from awlmark.draw.frame.walk_list import draw_walk
+
+            return draw_walk(self.session.design, self.walking.asked(), self.session.look.step, height)
+        return loupe.draw_loupe(self.session.design, self.session.look, height)
+
+    def _sheet_act(self, kind: str, which: str) -> None:
+        """An act of the start sheet or of the walk."""
+        {
+            "begin": lambda: self.sheet.begin(int(which)),
+            "shelf": lambda: self.sheet.row(int(which)),
+            "drop": lambda: self.sheet.drop(int(which)),
+            "door": lambda: self.sheet.door(which),
+            "ask": lambda: self.walking.to(int(which)),
+            "walk": lambda: self.walking.take(which),
+        }[kind]()
+
+    def _leave(self) -> None:
+        """Escape on an empty Entry, or while a reading is asked."""
+        if self.session.look.walk:
+            self.walking.leave()
+        elif self.session.look.start:
+            self.sheet.door("blank")
+
     def _commit(self, text: str) -> None:
+        if self.session.look.walk:
+            self.acts.act(lambda: self.walking.answer(text))
+            return
+        if self.session.look.start and text.strip():
+            if self.acts.act(lambda: self.sheet.commit(text)) and not self.session.look.walk:
+                self.entry.line.clear()
+            return
         if not text.strip():
             return
         if self.acts.act(lambda: self.acts.scribe(text)):

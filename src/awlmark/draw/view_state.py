@@ -9,9 +9,8 @@ import msgspec
 from awlmark.core.finding import HOLDS, Finding
 from awlmark.core.options.fixes import Quote
 from awlmark.core.solve.design import Design
-from awlmark.core.standing import SITE_STAGES, site_findings
+from awlmark.core.standing import SITE_STAGES, STAGES, site_findings
 
-STAGES = ("need", "panel", "place", "run", "wire", "parts", "build", "prove")
 STAGE_NAMES = {stage: stage.capitalize() for stage in STAGES}
 
 
@@ -59,6 +58,12 @@ class Look(msgspec.Struct, frozen=True):
     practice: Practice | None = None
     car: int = 0
     """Car whose day the Need stage shows, by its place."""
+    start: bool = False
+    """Whether the start sheet stands in the desk's place."""
+    walk: tuple[str, ...] = ()
+    """What the walk along the line asks, by path; empty while nobody walks."""
+    step: int = 0
+    """Place of the question that is asked now."""
     bus: str = ""
     """Bus whose sheet is shown; empty takes the last on the way."""
 

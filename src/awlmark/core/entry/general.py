@@ -5,7 +5,7 @@ from __future__ import annotations
 from msgspec.structs import replace
 
 from awlmark.core.books import open_book
-from awlmark.core.entry.legs import ENDS, change_leg, end_leg, leg_named, new_leg, rub_leg
+from awlmark.core.entry.legs import ENDS, KINDS, change_leg, end_leg, leg_named, new_leg, rub_leg
 from awlmark.core.entry.run import LEG_WORDS
 from awlmark.core.entry.word import Reading, Told, Typed
 from awlmark.core.errors import InputError
@@ -42,7 +42,8 @@ def leg_words(typed: Typed) -> Told | Reading:
     words, job, spot = typed.words, typed.job, typed.spot
     number, leg = leg_named(words, job)
     rest = words[2:]
-    if (rest[0] in ("ambient", "place", *LEG_WORDS) and len(rest) > 1) or rest[-1] in open_book(job.code).methods:
+    methods = (*open_book(job.code).methods, *KINDS)
+    if (rest[0] in ("ambient", "place", *LEG_WORDS) and len(rest) > 1) or rest[-1] in methods:
         return read_entry(" ".join(rest), job, replace(spot, leg_id=leg.id, section_legs=(leg.id,)))
     if rest[0] in LEG_WORDS and rest[0] not in ENDS:
         return read_entry(rest[0], job, replace(spot, leg_id=leg.id))

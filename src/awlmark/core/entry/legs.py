@@ -31,6 +31,8 @@ ENDS: Final = {
     "bend": "bend",
 }  # fmt: skip
 WALLS: Final = ("stone", "brick", "block", "concrete", "wood", "stucco", "stud")
+KINDS: Final = {"cable": True, "pipe": False, "conduit": False}
+"""Words for a kind of method, and whether it is a cable; the usual one of the kind is taken."""
 Told = tuple[str, Job]
 """The echo of an entry and the job it makes."""
 

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from awlmark.core.books import open_book
 from awlmark.core.books.book import Book
-from awlmark.core.entry.legs import ENDS, end_leg
+from awlmark.core.entry.legs import ENDS, KINDS, end_leg
 from awlmark.core.entry.nearest import nearest
 from awlmark.core.entry.plain import plain_words, whole_entry
 from awlmark.core.entry.word import Reading, Typed
@@ -32,7 +32,6 @@ from awlmark.core.quantities import (
 METALS: Final = {"cu": "cu", "copper": "cu", "al": "al", "aluminium": "al", "aluminum": "al"}
 OUTLETS: Final = ("outlet", "receptacle", "socket", "plug")
 """Words for an outlet; the usual one where none is named."""
-KINDS: Final = {"cable": True, "pipe": False, "conduit": False}
 FINISHED: Final = "finished"
 """A wall that is closed: cable is fished inside it."""
 HINT: Final = "a leg such as up 3 or right 22 6, or a decision such as 48a, 6 cu, 3/4 emt, breaker 60"

@@ -5,8 +5,9 @@ from __future__ import annotations
 from typing import Final, NamedTuple
 
 from awlmark.core.books import open_book
+from awlmark.core.entry.legs import KINDS
 from awlmark.core.entry.nearest import nearest
-from awlmark.core.entry.read import FINISHED, KINDS, OUTLETS
+from awlmark.core.entry.read import FINISHED, OUTLETS
 from awlmark.core.entry.word import Reading, Typed, Word
 from awlmark.core.entry.words import by_name, words
 from awlmark.core.errors import AwlmarkError

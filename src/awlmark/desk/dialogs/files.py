@@ -18,7 +18,7 @@ from awlmark.core.job.model import Job
 from awlmark.core.quantities import print_length
 from awlmark.desk.session import Session
 
-MOST_RECENT = 8
+MOST_RECENT = 500
 _FILTER = f"Awlmark jobs (*{SUFFIX});;All files (*)"
 
 
@@ -276,6 +276,11 @@ class FileDesk:
         found = [str(path.resolve()), *(name for name in self.recent() if name != str(path.resolve()))]
         # As bytes: a name need not be text.
         self.settings.setValue("recent", [quote(os.fsencode(name)) for name in found[:MOST_RECENT]])
+
+    def forget(self, path: Path) -> None:
+        """Take a file off the recent ones."""
+        kept = [name for name in self.recent() if name != str(path)]
+        self.settings.setValue("recent", [quote(os.fsencode(name)) for name in kept])
 
     def recent(self) -> list[str]:
         """Files opened lately, newest first."""

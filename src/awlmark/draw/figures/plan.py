@@ -13,6 +13,7 @@ from awlmark.core.place.reach import ANY_CAR, car_shape, shape_of
 from awlmark.core.place.shortest_path import Shape
 from awlmark.core.quantities import draw_length
 from awlmark.core.solve.design import Design
+from awlmark.core.standing import unread_length
 from awlmark.draw.kit.bundle import bent, bundles, many
 from awlmark.draw.kit.labels import Area, Labels
 from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture, text_width
@@ -197,7 +198,9 @@ def draw_plan(
             if walked.crosses:
                 labels.block(min(x, x2) - 16, min(y, y2) - 17, abs(x2 - x) + 32, abs(y2 - y) + 34)
             if x != x2 or y != y2:
-                picture.line(x, y, x2, y2, "scribe", 3, dash=walked.place == "buried")
+                picture.line(
+                    x, y, x2, y2, "scribe", 3, dash=walked.place == "buried" or unread_length(design.job, walked.leg.id)
+                )
         labels.block(min(x, x2) - 2, min(y, y2) - 3, abs(x2 - x) + 4, abs(y2 - y) + 6)
     start, end = drawn[0], drawn[-1]
     picture.box(start[0] - 7, start[1] - 4, 14, 8, "ink", 1, "ink")

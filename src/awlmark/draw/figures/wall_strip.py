@@ -13,6 +13,7 @@ from awlmark.core.quantities import draw_length
 from awlmark.core.run.framing import nail_plates
 from awlmark.core.run.line import Walked
 from awlmark.core.run.supports import straps
+from awlmark.core.standing import unread_length
 from awlmark.draw.figures.unfold import Laid
 from awlmark.draw.figures.walls import Walls
 from awlmark.draw.frame.tape import end_label
@@ -103,7 +104,7 @@ class StripView(Walls):
     def _leg(self, laid: Laid) -> None:
         walked = laid.walked
         x, y, x2, y2 = self.x(laid.u), self.y(laid.z), self.x(laid.u2), self.y(laid.z2)
-        self.picture.line(x, y, x2, y2, "scribe", 3.0)
+        self.picture.line(x, y, x2, y2, "scribe", 3.0, dash=unread_length(self.design.job, walked.leg.id))
         circuit = self.design.circuit
         section = self.design.line.section_at(walked.end_m)
         trade = circuit.trade_sizes[section.number] if circuit and section else None

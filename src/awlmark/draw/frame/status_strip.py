@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from awlmark.core.solve.design import Design
-from awlmark.core.standing import line_state, stage_mark
+from awlmark.core.standing import STAGES, line_state, stage_mark
 from awlmark.draw.kit.picture import BOLD, END, Picture, set_width, shorten, text_width
 from awlmark.draw.kit.severity_marks import NAMES, mark
-from awlmark.draw.view_state import STAGE_NAMES, STAGES, Look, money
+from awlmark.draw.view_state import STAGE_NAMES, Look, money
 
 HEIGHT = 40
 LEFT = 184

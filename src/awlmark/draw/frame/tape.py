@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import functools
+import itertools
 import math
 from collections.abc import Callable, Sequence
 from typing import Final
@@ -11,9 +12,9 @@ from awlmark.core.finding import HOLDS, RANK, STOP
 from awlmark.core.quantities import FOOT_M, draw_length
 from awlmark.core.run.line import Walked
 from awlmark.core.solve.design import Design
-from awlmark.core.standing import leg_marks
+from awlmark.core.standing import leg_marks, unread_length
 from awlmark.draw.kit.bundle import FEW, TINY, bundles
-from awlmark.draw.kit.picture import BOLD, DRAW, TEXT, Picture, text_width
+from awlmark.draw.kit.picture import BOLD, DRAW, MIDDLE, TEXT, Picture, text_width
 from awlmark.draw.kit.severity_marks import NAMES, mark
 from awlmark.draw.view_state import Look
 
@@ -94,8 +95,18 @@ def draw_tape(design: Design, look: Look, width: float) -> Picture:
             mark(picture, STOP, x, 40, 13, on_tape=True)
             shown = x
         picture.hit(x - 10, 26, 20, 28, finding.id, f"Stop: {finding.text}", f"select:{finding.id}")
+    _scribed(picture, design, scale)
     _awl(picture, awl_x)
     return picture
+
+
+def _scribed(picture: Picture, design: Design, scale: TapeScale) -> None:
+    """The line along the tape's foot: whole where it was read, dashed where it is guessed."""
+    guessed = [unread_length(design.job, walked.leg.id) for walked in design.line.legs]
+    for is_guessed, group in itertools.groupby(zip(design.line.legs, guessed, strict=True), key=lambda pair: pair[1]):
+        legs = [walked for walked, _guessed in group]
+        left, right = scale.x(legs[0].start_m), scale.x(legs[-1].end_m)
+        picture.line(left, HEIGHT - 3.5, right, HEIGHT - 3.5, "tapeink", 3, dash=is_guessed)
 
 
 def _ticks(picture: Picture, scale: TapeScale, units: str) -> None:
@@ -107,9 +118,9 @@ def _ticks(picture: Picture, scale: TapeScale, units: str) -> None:
     for number in range(int(scale.length_m / unit_m / minor + 1e-6) + 1):
         x = scale.left + number * minor * pixels
         long = number % 5 == 0 or minor == step
-        ticks.append((round(x - 0.5), 1, 1, 17 if long else 7))
+        ticks.append((round(x - 0.5), 1, 1, 19 if long else 4))
         if long and x + 26 < picture.width:
-            picture.text(x + 4, 18, f"{number * minor:g}", 17, DRAW, "tapeink")
+            picture.text(x + 5, 19, f"{number * minor:g}", 17, DRAW, "tapeink")
     picture.tiles(ticks, "tapeink")
 
 
@@ -173,12 +184,17 @@ def _lengths(picture: Picture, design: Design, scale: TapeScale, taken: bytearra
         length, what = draw_length(walked.leg.length_m, design.job.units), walked.method.name
         long, wide = text_width(length, DRAW, 17), text_width(what, TEXT, 13)
         middle = (scale.x(walked.start_m) + scale.x(walked.end_m)) / 2
-        for total, named in ((long + 6 + wide, True), (long, False)):
+        number = str(walked.number)
+        disc = 18.0 if len(number) < 3 else 26.0
+        for total, named in ((disc + 6 + long + 6 + wide, True), (disc + 6 + long, False), (disc, None)):
             left = middle - total / 2
             if _free(taken, left - 4, left + total + 4):
-                picture.text(left, 46, length, 17, DRAW, "tapeink")
+                picture.box(left, 32, disc, 17, "tapeink", 1.2, radius=8.5)
+                picture.text(left + disc / 2, 45, number, 13, BOLD, "tapeink", MIDDLE)
+                if named is not None:
+                    picture.text(left + disc + 6, 46, length, 17, DRAW, "tapeink")
                 if named:
-                    picture.text(left + long + 6, 46, what, 13, TEXT, "tapeink")
+                    picture.text(left + disc + 6 + long + 6, 46, what, 13, TEXT, "tapeink")
                 _take(taken, left, left + total)
                 break
 

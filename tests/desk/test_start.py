@@ -1,0 +1,131 @@
+"""The start sheet and the walk in the real window."""
+
+import shutil
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+
+import awlmark.data
+from awlmark.core.finding import HOLDS
+from awlmark.core.quantities import FOOT_M
+from awlmark.data import demo_job
+from awlmark.desk.session import fresh_job
+from awlmark.desk.window import Window
+from tests.desk.support import DeskCase
+
+DEMO = Path(awlmark.data.__file__).parent / "cider-yard.awlmark"
+
+
+class Start(DeskCase):
+    def sheet(self, width: int = 1280, height: int = 800) -> Window:
+        window = self.open(fresh_job(), width, height)
+        window.session.see(start=True)
+        self.settle()
+        return window
+
+    def test_a_pattern_by_keys_leads_to_a_complete_list_in_under_twenty(self) -> None:
+        window = self.sheet()
+        presses = self.type(window, "2")
+        self.assertEqual(window.pages.currentIndex(), 0)
+        while window.session.look.walk:
+            self.assertEqual(window.entry.line.selectedText(), window.entry.line.text())
+            self.key(window.entry.line, Qt.Key.Key_Return)
+            presses += 1
+        self.assertLess(presses, 20)
+        design = window.session.design
+        self.assertEqual(window.session.job.guessed, ())
+        self.assertTrue(design.parts and design.circuit)
+        self.assertIn("Every reading is yours", window.entry.echo.text())
+
+    def test_and_by_the_mouse_in_under_twenty_five_clicks(self) -> None:
+        window = self.sheet()
+        self.click(window.sheet.region.canvas, "way-2")
+        clicks = 1
+        while window.session.look.walk:
+            self.click(window.loupe.canvas, "walk:keep")
+            clicks += 1
+        self.assertLess(clicks, 25)
+        self.assertEqual(window.session.job.guessed, ())
+
+    def test_a_reading_is_typed_over_taken_back_and_asked_again(self) -> None:
+        window = self.sheet()
+        self.type(window, "5")
+        walking = window.walking
+        while (one := walking.now()) is not None and one.path != "legs[leg-5].length_m":
+            self.key(window.entry.line, Qt.Key.Key_Return)
+        step = window.session.look.step
+        QTest.keyClicks(window.entry.line, "220ft")
+        self.assertIn("220", window.entry.echo.text())
+        self.key(window.entry.line, Qt.Key.Key_Return)
+        self.assertAlmostEqual(window.session.job.legs[4].length_m / FOOT_M, 220)
+        self.key(window.entry.line, Qt.Key.Key_Return, Qt.KeyboardModifier.ShiftModifier)
+        self.assertEqual(window.session.look.step, step)
+        self.assertEqual(window.entry.line.text(), "220' 0\"")
+        QTest.keyClicks(window.entry.line, "zzyx")
+        self.key(window.entry.line, Qt.Key.Key_Return)
+        self.assertEqual(window.entry.line.selectedText(), "zzyx")
+        self.assertEqual(window.session.look.step, step)
+        self.assertIn("zzyx", window.entry.echo.text())
+        window.entry.line.setText("")
+        self.key(window.entry.line, Qt.Key.Key_Escape)
+        self.assertEqual(window.session.look.walk, ())
+        self.assertTrue(window.session.job.guessed)
+        window.actions_by_id["walk"].trigger()
+        self.assertTrue(window.session.look.walk)
+
+    def test_the_shelf_shows_each_file_as_what_it_is_and_a_filter_opens_one(self) -> None:
+        window = self.sheet()
+        good, bad, gone = (self.folder / f"{name}.awlmark" for name in ("good", "bad", "gone"))
+        shutil.copy(DEMO, good)
+        bad.write_text("{}")
+        for path in (gone, bad, good):
+            window.files.remember(path)
+        shelf = window.sheet.shelf
+        self.until(lambda: [row.trouble for row in shelf.rows()].count("waiting") == 0)
+        found = {Path(row.path).stem: row for row in shelf.rows()}
+        self.assertEqual({name: row.trouble for name, row in found.items()},
+                         {"good": "", "bad": "broken", "gone": "gone"})  # fmt: skip
+        assert found["good"].summary is not None
+        self.assertEqual((found["good"].summary.mark, found["good"].summary.price), (HOLDS, "$1,289"))
+        self.assertEqual(bad.read_text(), "{}")
+        QTest.keyClicks(window.entry.line, "press house")
+        self.assertIn("Cider yard", window.entry.echo.text())
+        self.key(window.entry.line, Qt.Key.Key_Return)
+        self.assertEqual(window.session.job.name, demo_job().name)
+        self.assertEqual(window.pages.currentIndex(), 0)
+        window.sheet.shelf.take_off(str(gone))
+        self.assertNotIn(str(gone), [row.path for row in shelf.rows()])
+
+    def test_a_changed_file_is_read_again_and_a_folder_is_put_on_the_shelf(self) -> None:
+        window = self.sheet()
+        folder = self.folder / "yard"
+        folder.mkdir()
+        path = folder / "one.awlmark"
+        shutil.copy(DEMO, path)
+        shelf = window.sheet.shelf
+        shelf.put_folder(folder)
+        self.until(lambda: all(row.summary for row in shelf.rows()) and shelf.rows())
+        path.write_text(path.read_text().replace("Cider yard, north bay", "Kiln house"))
+        self.until(lambda: [row.summary.name for row in shelf.rows() if row.summary] == ["Kiln house"])
+
+    def test_a_quote_is_priced_and_a_blank_tape_is_one_key_away(self) -> None:
+        window = self.sheet()
+        self.type(window, "48a 60ft emt")
+        self.assertEqual((len(window.session.job.legs), window.pages.currentIndex()), (1, 0))
+        other = self.sheet()
+        self.key(other.entry.line, Qt.Key.Key_Escape)
+        self.assertEqual(other.pages.currentIndex(), 0)
+        self.assertEqual(other.session.job.legs, ())
+
+    def test_a_line_is_kept_as_a_pattern_and_stands_on_the_sheet(self) -> None:
+        window = self.open(demo_job())
+        window.keep_way()
+        self.assertIn("Kept as the pattern", window.entry.echo.text())
+        self.assertEqual(window.sheet.ways()[-1].name, demo_job().name)
+        window.session.undo_stack.setClean()
+        window.new_job()
+        self.settle()
+        self.type(window, "7")
+        self.assertEqual(len(window.session.job.legs), len(demo_job().legs))
+        self.assertTrue(window.session.look.walk)
