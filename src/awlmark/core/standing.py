@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import functools
+import math
 from typing import Final
 
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, worst
@@ -83,6 +84,37 @@ def leg_marks(design: Design) -> dict[str, str]:
     for path in design.job.guessed:
         found[path.partition("]")[0].removeprefix("legs[")] = UNREAD
     return found
+
+
+def seen_by(job: Job, finding: Finding) -> str:
+    """Who has seen a note as it stands now; empty while nobody has, or since it says something else."""
+    found = (one.by for one in job.seen if (one.finding, one.text) == (finding.id, finding.text))
+    return next(found, "") if finding.severity == NOTE else ""
+
+
+def distance(finding: Finding) -> str:
+    """How far a finding is from its limit, in words."""
+    if finding.severity == UNREAD:
+        return "not read"
+    if finding.found is None or finding.needed is None:
+        return {STOP: "broken", TIGHT: "close", NOTE: "note"}.get(finding.severity, "")
+    least = finding.sense == "least"
+    spare = finding.found - finding.needed if least else finding.needed - finding.found
+    unit = {"cmil": "cmil", "deg": "°", "C": "°C"}.get(finding.unit, finding.unit)
+    blank = "" if unit in ("%", "°", "") else " "
+    told = "to spare" if spare >= 0 else "short" if least else "over"
+    return f"{abs(spare):,.3g}{blank}{unit} {told}" if abs(spare) > 1e-9 else "just enough"
+
+
+def closest_first(findings: list[Finding]) -> list[Finding]:
+    """Findings by their share of room to the limit; those without a measure stand last."""
+
+    def share(finding: Finding) -> float:
+        if finding.found is None or not finding.needed:
+            return math.inf
+        return abs(finding.found - finding.needed) / abs(finding.needed)
+
+    return sorted(findings, key=share)
 
 
 def unread_length(job: Job, leg_id: str) -> bool:

@@ -85,7 +85,11 @@ class Acts:
             "fork": lambda: self._fork(int(rest)),
             "move": lambda: self._move_chosen(rest),
             "stretch": lambda: None,
-            "worst": self.next_worst,
+            "worst": self.open_all,
+            "list": lambda: self.step_list(int(rest)),
+            "scope": lambda: self._scope(rest == "1"),
+            "fold": lambda: self.session.see(holding=not self.session.look.holding),
+            "saw": lambda: self._saw(rest),
             "next": self.next_worst,
             "pull": lambda: None,
         }
@@ -281,6 +285,39 @@ class Acts:
         at = pressing.index(now) if now in pressing else -1
         if pressing:
             self._select(pressing[(at + 1) % len(pressing)].id)
+
+    def open_all(self) -> None:
+        """The list of what is open over all stages; from then on the next of it."""
+        if not self.session.look.all_stages:
+            self.session.see(all_stages=True)
+        self.next_worst()
+
+    def step_list(self, way: int) -> None:
+        """The next finding of the list, or the one before."""
+        from awlmark.draw.frame.open_list import listed
+
+        design, look = self.session.design, self.session.look
+        open_ones, held = listed(design, look)
+        rows, now = [*open_ones, *held], in_hand(design, look)
+        if rows:
+            at = rows.index(now) if now in rows else (-1 if way > 0 else 0)
+            self._select(rows[(at + way) % len(rows)].id)
+
+    def _scope(self, all_stages: bool) -> None:
+        """The list over all stages, or over the one shown, with its worst in hand."""
+        from awlmark.draw.frame.open_list import listed
+
+        self.session.see(all_stages=all_stages)
+        open_ones, held = listed(self.session.design, self.session.look)
+        first = next(iter([*open_ones, *held]), None)
+        if first is not None:
+            self._select(first.id)
+
+    def _saw(self, finding_id: str) -> None:
+        """Begin to tell who has seen a note, with the name that was told last."""
+        self._select(finding_id)
+        last = self.session.job.seen[-1].by if self.session.job.seen else ""
+        self._type_fresh(f"saw {last}")
 
     def read(self, text: str) -> Reading:
         """Read what is typed against the job in hand.

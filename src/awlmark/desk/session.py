@@ -12,6 +12,7 @@ from PySide6.QtCore import QObject, Qt, QThreadPool, Signal
 from PySide6.QtGui import QUndoCommand, QUndoStack
 
 from awlmark.core.errors import AwlmarkError
+from awlmark.core.finding import NOTE
 from awlmark.core.job.autosave import Rescue
 from awlmark.core.job.disk import Stamp, changed_since, stamp_of
 from awlmark.core.job.file import read_stamped, save_job
@@ -129,11 +130,13 @@ class Session(QObject):
         """What awl and list point at."""
         section = self.design.section_at(self.look.at_m)
         held = in_hand(self.design, self.look)
+        note = held.text if held is not None and held.severity == NOTE else None
+        spot = Spot(finding_id=held.id if held else None, finding_text=note, car=self.look.car)
         if section is None:
-            return Spot(part_key=self.part_key, finding_id=held.id if held else None, car=self.look.car)
+            return replace(spot, part_key=self.part_key)
         leg = self.design.line.leg_at(self.look.at_m) or section.legs[-1]
         legs = tuple(walked.leg.id for walked in section.legs)
-        return Spot(leg.leg.id, legs, self.part_key, held.id if held else None, self.look.car)
+        return replace(spot, leg_id=leg.leg.id, section_legs=legs, part_key=self.part_key)
 
     @property
     def beside(self) -> Design | None:

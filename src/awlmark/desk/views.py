@@ -13,7 +13,7 @@ from awlmark.desk.commands import Acts
 from awlmark.desk.entry import EntryBar
 from awlmark.desk.region import Region
 from awlmark.desk.session import Session
-from awlmark.draw.frame.loupe import WIDTH
+from awlmark.draw.frame.slip import WIDTH
 
 if TYPE_CHECKING:
     from awlmark.desk.word_panel import WordPanel

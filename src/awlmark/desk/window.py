@@ -39,7 +39,7 @@ from awlmark.desk.start_sheet import StartSheet, Walking
 from awlmark.desk.table_edits import Typed
 from awlmark.desk.timers import once_after
 from awlmark.desk.views import Views
-from awlmark.draw.frame import ladder, lane, loupe, status_strip, tape
+from awlmark.draw.frame import ladder, lane, loupe, slip, status_strip, tape
 from awlmark.draw.frame.suggestions import draw_suggestions
 from awlmark.draw.kit.bundle import width_for_all
 from awlmark.draw.kit.picture import Picture
@@ -123,7 +123,7 @@ class Window(Tools, Views, QMainWindow):
         self.acts = Acts(session, self.entry)
         self.sill.setFixedHeight(status_strip.HEIGHT)
         self.ladder.setFixedWidth(ladder.WIDTH)
-        self.loupe.setFixedWidth(loupe.WIDTH)
+        self.loupe.setFixedWidth(slip.WIDTH)
         self.lane.setFixedHeight(lane.HEIGHT)
         self.tape.setFixedHeight(tape.HEIGHT)
         middle = QWidget()

@@ -58,6 +58,10 @@ class Look(msgspec.Struct, frozen=True):
     practice: Practice | None = None
     car: int = 0
     """Car whose day the Need stage shows, by its place."""
+    all_stages: bool = True
+    """Whether the list of what is open goes over all stages, or the one shown."""
+    holding: bool = False
+    """Whether what holds is unfolded in it."""
     start: bool = False
     """Whether the start sheet stands in the desk's place."""
     walk: tuple[str, ...] = ()

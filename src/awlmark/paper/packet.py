@@ -13,6 +13,7 @@ from awlmark.core.parts.takeoff import shop_lines
 from awlmark.core.quantities import draw_length, draw_trade_size, print_amps
 from awlmark.core.report import circuit_rows, marks_in_words
 from awlmark.core.solve.design import Design
+from awlmark.core.standing import seen_by
 from awlmark.draw.kit.picture import BOLD, Picture
 from awlmark.draw.stages.bends_view import NAMES, bends_of
 from awlmark.draw.stages.quote_view import sums_of
@@ -75,6 +76,11 @@ def _cover(sheets: Sheets) -> None:
     sheets.heading("What is not plain yes" if open_ones else "Every rule checked holds")
     for finding in sorted(open_ones, key=lambda finding: RANK[finding.severity]):
         sheets.marked(finding.severity, finding.title, finding.text, [finding.cite])
+    seen = [(one, seen_by(design.job, one)) for one in design.findings if seen_by(design.job, one)]
+    if seen:
+        sheets.heading("Notes that were seen")
+        for finding, by in seen:
+            sheets.lines(f"{finding.title}: seen by {by}")
     if design.job.overrules:
         sheets.heading("Overruled, with reasons")
         for one in design.job.overrules:

@@ -11,7 +11,7 @@ from awlmark.core.entry.word import Reading, Told, Typed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.leg import PLACES, Leg
-from awlmark.core.job.model import Job, Overrule
+from awlmark.core.job.model import Job, Overrule, Seen
 from awlmark.core.job.selection import Spot
 from awlmark.core.quantities import print_length, read_length, read_money, read_temperature
 from awlmark.core.shelf import EDITIONS
@@ -126,6 +126,20 @@ def overrule_words(typed: Typed) -> Told:
         raise InputError("overrule", "It wants a reason, in words; the reason prints.", sample)
     new = Overrule(finding=spot.finding_id, reason=reason[:200])
     return f"overrule: {reason}", (Put("overrules", (*kept, new)),)
+
+
+def saw_words(typed: Typed) -> Told:
+    """``saw R. Vale``: the note in hand has been seen, and by whom; ``saw none`` takes that back."""
+    job, spot = typed.job, typed.spot
+    by = " ".join(typed.text.split()[1:])
+    if spot.finding_id is None or spot.finding_text is None:
+        raise InputError("saw", "There is no note in hand.", "a note chosen in the list of what is open")
+    kept = tuple(one for one in job.seen if one.finding != spot.finding_id)
+    if by == "none":
+        return "note no longer seen", (Put("seen", kept),)
+    return f"note seen by {by}", (
+        Put("seen", (*kept, Seen(finding=spot.finding_id, text=spot.finding_text, by=by[:60]))),
+    )
 
 
 def open_words(typed: Typed) -> Told:

@@ -158,6 +158,14 @@ class Overrule(Node, frozen=True, kw_only=True):
     reason: str
 
 
+class Seen(Node, frozen=True, kw_only=True):
+    """A note that somebody has seen, as it stood then."""
+
+    finding: Annotated[str, Text(200)]
+    text: str
+    by: Annotated[str, Text(60)]
+
+
 class Run(Node, frozen=True, kw_only=True):
     """What belongs to one circuit, from the panel to its charger; all else belongs to the property."""
 
@@ -166,6 +174,7 @@ class Run(Node, frozen=True, kw_only=True):
     legs: Annotated[tuple[Leg, ...], Many(MOST_LEGS, called="legs")] = ()
     makeup: MakeUp = MakeUp()
     overrules: tuple[Overrule, ...] = ()
+    seen: tuple[Seen, ...] = ()
     build: Build = Build()
     prove: Prove = Prove()
 
@@ -239,6 +248,11 @@ class Job(Node, frozen=True, kw_only=True):
     def overrules(self) -> tuple[Overrule, ...]:
         """Findings about the run that were set aside."""
         return self.run.overrules
+
+    @property
+    def seen(self) -> tuple[Seen, ...]:
+        """Notes about the run that somebody has seen."""
+        return self.run.seen
 
     @property
     def build(self) -> Build:

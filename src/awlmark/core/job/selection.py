@@ -12,5 +12,7 @@ class Spot(msgspec.Struct, frozen=True):
     section_legs: tuple[str, ...] = ()
     part_key: str | None = None
     finding_id: str | None = None
+    finding_text: str | None = None
+    """What the finding in hand says, where it is a note."""
     car: int = 0
     """Place of the car whose day is shown."""

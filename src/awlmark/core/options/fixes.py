@@ -5,7 +5,7 @@ from __future__ import annotations
 import msgspec
 
 from awlmark.core.errors import InputError
-from awlmark.core.finding import RANK, UNREAD, Finding, Fix
+from awlmark.core.finding import HOLDS, RANK, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import SETTINGS_A, Job
 from awlmark.core.solve.design import Design, solve
@@ -24,6 +24,10 @@ class Quote(msgspec.Struct, frozen=True):
     """Whether the finding it answers gets better."""
     stops: int = 0
     """Rules it would leave broken."""
+    own: str = HOLDS
+    """Mark of the finding it answers, after it."""
+    count: int = 0
+    """Findings of the worst mark it would leave."""
 
 
 def quote_fixes(design: Design, finding: Finding) -> tuple[Quote, ...]:
@@ -46,10 +50,16 @@ def quote_fixes(design: Design, finding: Finding) -> tuple[Quote, ...]:
         new_stops = {stop.id for stop in after.stops} - {stop.id for stop in design.stops}
         if finding.severity != UNREAD and (new_stops or not (mends or _helps(finding, left))):
             continue
-        found.append(Quote(fix, job, price, after.verdict, mends, len(after.stops)))
+        own = left.severity if left is not None else HOLDS
+        found.append(Quote(fix, job, price, after.verdict, mends, len(after.stops), own, _count(after)))
     if finding.severity == UNREAD:
         return tuple(found[:3])
     return tuple(sorted(found, key=lambda quote: (not quote.mends, quote.stops, -RANK[quote.worst], quote.price))[:3])
+
+
+def _count(design: Design) -> int:
+    """Findings that wear the worst mark."""
+    return sum(finding.severity == design.verdict for finding in design.findings)
 
 
 def _helps(before: Finding, after: Finding | None) -> bool:

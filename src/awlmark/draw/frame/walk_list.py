@@ -9,7 +9,7 @@ from awlmark.core.begin.walk import Question
 from awlmark.core.finding import HOLDS, UNREAD
 from awlmark.core.quantities import draw_length
 from awlmark.core.solve.design import Design
-from awlmark.draw.frame.loupe import WIDTH
+from awlmark.draw.frame.slip import WIDTH
 from awlmark.draw.kit.picture import BOLD, END, Picture, shorten, text_width
 from awlmark.draw.kit.severity_marks import NAMES, mark
 from awlmark.draw.view_state import money
