@@ -77,7 +77,7 @@ class OpenList(DeskCase):
         self.settle()
         self.click(window.loupe.canvas, "seen")
         self.assertEqual(window.entry.line.text(), "saw ")
-        self.type(window, "saw R. Vale")
+        self.type(window, "R. Vale")
         found = window.session.design.finding(note.id)
         assert found is not None
         self.assertEqual(seen_by(window.session.job, found), "R. Vale")

@@ -25,7 +25,7 @@ from awlmark.core.entry.read import read_entry
 from awlmark.core.errors import FileError
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.file import save_job
-from awlmark.core.job.model import Job, Overrule
+from awlmark.core.job.model import Job, Overrule, Seen
 from awlmark.core.names import CAUTION
 from awlmark.core.prove.at_setting import by_setting
 from awlmark.core.solve.design import Design, settled, solve
@@ -95,6 +95,12 @@ class Reading(unittest.TestCase):
         for page in said(job):
             self.assertIn("LINE BROKEN", page)
         self.assertIn("not to be built", said(job)[0])
+
+    def test_a_note_that_was_seen_prints_by_whom(self) -> None:
+        job = read_entry("breaker 45", demo_job()).job
+        note = next(one for one in solve(job).findings if one.severity == "note")
+        seen = (Seen(finding=note.id, text=note.text, by="R. Vale"),)
+        self.assertIn(f"{note.title}: seen by R. Vale", " ".join(text(put(job, Put("seen", seen)))))
 
     def test_an_overruled_finding_prints_its_reason(self) -> None:
         over = Overrule(finding="breaker", reason="inspector saw it on site")
