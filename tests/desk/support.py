@@ -26,6 +26,7 @@ from awlmark.desk.window import Window
 ALLOWED_WARNINGS = (
     "This plugin does not support propagateSizeHints()",  # the offscreen platform has no window manager
     "This plugin does not support raise()",  # nor a stack of windows
+    "This plugin does not support grabbing the keyboard",  # nor a keyboard that a menu could take
 )
 _warnings: list[str] = []
 

@@ -79,9 +79,13 @@ class Acts:
             "practice": lambda: self.bench.practise(rest),
             "answer": lambda: self.bench.answer(rest),
             "takeleg": lambda: self._take_leg(rest),
+            "quote": lambda: self.session.see(stage="parts", parts_page="quote", pencils=False),
             "partspage": lambda: self.session.see(parts_page=rest),
             "page": lambda: self.session.see(page=rest),
             "type": lambda: self._type_fresh(rest),
+            "edit": lambda: self._edit_words(rest),
+            "takefix": lambda: self._take_fix_of(*rest.rsplit(":", 1)),
+            "overrule": lambda: self._begin_overrule(rest),
             "fork": lambda: self._fork(int(rest)),
             "move": lambda: self._move_chosen(rest),
             "stretch": lambda: None,
@@ -193,6 +197,24 @@ class Acts:
         self.entry.line.clear()
         self.entry.type(text)
 
+    def _edit_words(self, text: str) -> None:
+        """Words in the Entry, what stands behind the tab selected, to be typed over."""
+        before, _, value = text.partition("\t")
+        self._type_fresh(before + value)
+        self.entry.line.setSelection(len(before), len(value))
+
+    def _take_fix_of(self, finding_id: str, number: str) -> None:
+        """A fix of a finding that need not be in hand, tried before it is taken."""
+        finding = self.session.design.finding(finding_id)
+        if finding is None or int(number) >= len(finding.fixes):
+            return
+        fix = finding.fixes[int(number)]
+        self.session.apply(f"fix: {fix.label}", put(self.session.job, *fix.edits))
+
+    def _begin_overrule(self, finding_id: str) -> None:
+        self._select(finding_id)
+        self._type_fresh("overrule ")
+
     def answer_first(self) -> None:
         """Begin the answer to a question, or take the first fix of what is broken."""
         finding = in_hand(self.session.design, self.session.look)
@@ -217,7 +239,8 @@ class Acts:
         value: object = int(typed) if path.endswith("terminal_c") else typed
         opened = value_at(self.session.job, path) == value
         field = path.rpartition(".")[2].replace("_c", "").replace("_", " ")
-        edits = [Put(path, None if opened else value)]
+        # A spot is chosen or not; every other value that is put is open again as None.
+        edits = [Put(path, ("" if path == "site.pin" else None) if opened else value)]
         if path == "circuit.material":
             edits += [Put("circuit.size", None), Put("circuit.ground_size", None), Put("circuit.insulation", None)]
         self.session.apply(f"{field} {'open' if opened else typed}", put(self.session.job, *edits))

@@ -5,8 +5,17 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QEvent, QPointF, QRect, QRectF, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
+from PySide6.QtCore import QEvent, QPoint, QPointF, QRect, QRectF, Qt, Signal
+from PySide6.QtGui import (
+    QContextMenuEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import QStackedLayout, QToolTip, QWidget
 
 from awlmark.desk.tips import tip
@@ -20,6 +29,11 @@ if TYPE_CHECKING:
 ACT_ROLE = Qt.ItemDataRole.UserRole
 
 
+MOST_ZOOM = 8.0
+STEP = 1.2
+"""A notch of the wheel."""
+
+
 class Canvas(QWidget):
     """Paints a picture; Tab reaches it, arrows step through what it shows, Return takes it."""
 
@@ -27,6 +41,9 @@ class Canvas(QWidget):
     typed = Signal(str)
     dragged = Signal(str, QPointF)
     dropped = Signal(str, QPointF)
+    asked = Signal(QPointF, QPoint)
+    """Second button, or the menu key: where in the drawing, and where on the screen."""
+    doubled = Signal(QPointF)
     hovered = Signal(QPointF)
     left = Signal()
     resized = Signal()
@@ -46,11 +63,17 @@ class Canvas(QWidget):
         """Where the mouse was pressed last."""
         self._at = -1
         self._pressed: Hit | None = None
+        self.zooms = False
+        """Whether the wheel zooms it."""
+        self.zoom, self.offset = 1.0, QPointF()
+        self._panned: QPointF | None = None
+        """Where a pan began, less the offset then."""
 
     def show_picture(self, picture: Picture, dark: bool) -> None:
         """Show a drawing; what did not change is not painted again."""
         # The frame of what has the focus lies over the drawing and may have moved with it.
-        areas = damage(self.picture, picture) if dark == self.dark and not self.hasFocus() else None
+        same = dark == self.dark and not self.hasFocus() and self.zoom == 1.0
+        areas = damage(self.picture, picture) if same else None
         self.picture, self.dark = picture, dark
         if self._at >= len(picture.hits):
             self._at = -1
@@ -62,7 +85,11 @@ class Canvas(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         areas = None
-        if event.rect() != self.rect():
+        if self.zoom > 1.0:
+            painter.fillRect(event.rect(), color("sheet", self.dark))
+            painter.translate(self.offset)
+            painter.scale(self.zoom, self.zoom)
+        elif event.rect() != self.rect():
             region: Iterable[QRect] = event.region()  # type: ignore[assignment]
             areas = [(area.x(), area.y(), area.x() + area.width(), area.y() + area.height()) for area in region]
         paint(painter, self.picture, self.dark, within=areas)
@@ -87,6 +114,7 @@ class Canvas(QWidget):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
+        self.fit()
         self.resized.emit()
 
     def _focused(self) -> Hit | None:
@@ -96,7 +124,9 @@ class Canvas(QWidget):
         steps = {Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1}
         key = Qt.Key(event.key())
         plain = event.modifiers() in (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.KeypadModifier)
-        if key in steps and plain and self.picture.hits:
+        if key == Qt.Key.Key_Home and self.zooms:
+            self.fit()
+        elif key in steps and plain and self.picture.hits:
             self._at = (self._at + steps[key]) % len(self.picture.hits)
             self._announce()
             self.update()
@@ -121,11 +151,61 @@ class Canvas(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.LeftButton:
-            self.grabbed = event.position()
+            self.grabbed = self.seen(event.position())
             self._pressed = self.picture.at(self.grabbed.x(), self.grabbed.y())
+            if self._pressed is None and self.zoom > 1:
+                self._panned = event.position() - self.offset
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.LeftButton:
+            self.doubled.emit(self.seen(event.position()))
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        hit = self._focused()
+        if event.reason() == QContextMenuEvent.Reason.Keyboard and hit is not None:
+            middle = QPointF(hit.x + hit.w / 2, hit.y + hit.h / 2)
+            self.asked.emit(middle, self.mapToGlobal(self.shown(middle).toPoint()))
+        else:
+            self.asked.emit(self.seen(QPointF(event.pos())), event.globalPos())
+
+    # -- zoom and pan -----------------------------------------------------------------------------------------------
+
+    def seen(self, where: QPointF) -> QPointF:
+        """A point of the widget in the drawing."""
+        return (where - self.offset) / self.zoom
+
+    def shown(self, where: QPointF) -> QPointF:
+        """A point of the drawing in the widget."""
+        return where * self.zoom + self.offset
+
+    def zoom_at(self, where: QPointF, times: float) -> None:
+        """Zoom about a point that stays where it is; never smaller than whole."""
+        zoom = min(max(self.zoom * times, 1.0), MOST_ZOOM)
+        self._look_at(where - self.seen(where) * zoom, zoom)
+
+    def fit(self) -> None:
+        """The whole drawing again."""
+        self._look_at(QPointF(), 1.0)
+
+    def _look_at(self, offset: QPointF, zoom: float) -> None:
+        """Keep the drawing over the whole widget."""
+        left, top = self.width() * (1 - zoom), self.height() * (1 - zoom)
+        self.zoom = zoom
+        self.offset = QPointF(min(max(offset.x(), left), 0.0), min(max(offset.y(), top), 0.0))
+        self.update()
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        if not self.zooms or not event.angleDelta().y():
+            super().wheelEvent(event)
+            return
+        self.zoom_at(event.position(), STEP ** (event.angleDelta().y() / 120))
+        event.accept()
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        where = event.position()
+        if self._panned is not None:
+            self._look_at(event.position() - self._panned, self.zoom)
+            return
+        where = self.seen(event.position())
         if self._pressed is not None and event.buttons() & Qt.MouseButton.LeftButton:
             self.dragged.emit(self._pressed.act, where)
             return
@@ -140,10 +220,10 @@ class Canvas(QWidget):
         self.left.emit()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        pressed, self._pressed = self._pressed, None
+        pressed, self._pressed, self._panned = self._pressed, None, None
         if pressed is None or event.button() != Qt.MouseButton.LeftButton:
             return
-        where = event.position()
+        where = self.seen(event.position())
         if (
             pressed.x <= where.x() <= pressed.x + pressed.w
             and pressed.y <= where.y() <= pressed.y + pressed.h
@@ -154,7 +234,7 @@ class Canvas(QWidget):
 
     def event(self, event: QEvent) -> bool:
         if event.type() == QEvent.Type.ToolTip:
-            at = event.pos()  # type: ignore[attr-defined]
+            at = self.seen(QPointF(event.pos()))  # type: ignore[attr-defined]
             hit = self.picture.at(at.x(), at.y())
             QToolTip.showText(event.globalPos(), tip(hit.says) if hit else "", self)  # type: ignore[attr-defined]
             return True

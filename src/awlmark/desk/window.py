@@ -30,6 +30,7 @@ from awlmark.desk.entry import EntryBar
 from awlmark.desk.file_actions import Tools
 from awlmark.desk.menus import build_menus
 from awlmark.desk.mouse.drag import Pull
+from awlmark.desk.mouse.pointing import Pointing
 from awlmark.desk.offers import Offers
 from awlmark.desk.placing import fit_screen, keep_place, take_place
 from awlmark.desk.region import Region
@@ -164,6 +165,8 @@ class Window(Tools, Views, QMainWindow):
         self.entry.line.backed.connect(lambda: self.acts.act(self.walking.back) if self.session.look.walk else None)
         self.entry.line.left.connect(self._leave)
         self.typed = Typed(session, self.scenes, self.acts)
+        self.pointing = Pointing(session, (*self.regions, self.sheet.region), self.acts)
+        self.scenes.drawing.canvas.zooms = True
         self.pull = Pull(session, self.scenes.drawing.canvas, self.tape.canvas, self.entry, self.acts)
         self.entry.committed.connect(self._commit)
         self.entry.changed.connect(self._echo)

@@ -69,6 +69,8 @@ def draw_ladder(design: Design, height: float) -> Picture:
     for rating, y in zip(ratings, ys, strict=True):
         picture.box(_LEFT + 1, y - 8, _RIGHT - _LEFT - 2, 16, fill="ground")
         picture.text((_LEFT + _RIGHT) / 2, y + 6, f"{rating:g}", 16, DRAW, anchor=MIDDLE)
+        says = f"Breaker of {rating:g} A: pin it"
+        picture.hit(_LEFT, y - 10, _RIGHT - _LEFT, 20, f"rung-{rating:g}", says, f"scribe:breaker {rating:g}")
     _allowed(picture, design, list(zip(ratings, ys, strict=True)), need_y, taken)
     picture.line(WIDTH - 0.5, 0, WIDTH - 0.5, height, "edge")
     return picture
@@ -110,6 +112,8 @@ def _allowed(
         setting = rating / design.book.circuit.load_share
         if y + 5 > charge_y + 18 and setting in SETTINGS_A:
             picture.text(12, y + 5, f"set {setting:g}", 13, role="ink2")
+            says = f"Charger of {setting:g} A: take it"
+            picture.hit(6, y - 9, _LEFT - 12, 20, f"set-{setting:g}", says, f"scribe:{setting:g}a")
         size = _smallest(design, rating)
         if size and size != shown and all(abs(y + 5 - other) > 18 for other in taken):
             picture.line(_RIGHT + 4, y, _RIGHT + 14, y, "faint")

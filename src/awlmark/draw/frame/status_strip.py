@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from awlmark.core.solve.design import Design
 from awlmark.core.standing import STAGES, line_state, stage_mark
-from awlmark.draw.kit.picture import BOLD, END, Picture, set_width, shorten, text_width
+from awlmark.draw.kit.picture import BOLD, END, TEXT, Picture, set_width, shorten, text_width
 from awlmark.draw.kit.severity_marks import NAMES, mark
 from awlmark.draw.view_state import STAGE_NAMES, Look, money
 
@@ -29,6 +29,7 @@ def draw_sill(design: Design, look: Look, width: float) -> Picture:
     picture.box(0, 0, width, HEIGHT, fill="sheet")
     picture.line(0, HEIGHT - 0.5, width, HEIGHT - 0.5, "edge")
     picture.text(16, 26, shorten(design.job.name, BOLD, 15, LEFT - 24), 15, BOLD)
+    picture.hit(0, 0, LEFT - 8, HEIGHT, "name", f"{design.job.name}: rename it", f"edit:name \t{design.job.name}")
     stage_width = 88 if width >= 1200 else 72
     for number, stage in enumerate(STAGES):
         left, here = LEFT + number * stage_width, stage == look.stage
@@ -47,7 +48,12 @@ def draw_sill(design: Design, look: Look, width: float) -> Picture:
     mark(picture, severity, right - words_width - 14, 20)
     picture.hit(right - words_width - 24, 0, words_width + 40, HEIGHT, "line", f"{NAMES[severity]}: {words}", "worst")
     right -= words_width + 44
+    price = text_width(money(design), BOLD, 15)
     picture.text(right, 26, money(design), 15, BOLD, anchor=END)
-    right -= text_width(money(design), BOLD, 15) + 22
+    picture.hit(right - price - 6, 0, price + 12, HEIGHT, "price", f"Price {money(design)}: show the quote", "quote:")
+    right -= price + 22
+    book = text_width(design.book.title, TEXT, 13)
     picture.text(right, 25, design.book.title, 13, role="ink2", anchor=END)
+    says = f"Rule book {design.book.title}: take another edition"
+    picture.hit(right - book - 6, 0, book + 12, HEIGHT, "book", says, "type:code ")
     return picture
