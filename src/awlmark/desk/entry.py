@@ -24,10 +24,10 @@ PASTES = {Qt.Key.Key_A, Qt.Key.Key_C, Qt.Key.Key_V}
 """What is left of that while it is empty."""
 CHIPS = (
     ("Left", "left "), ("Right", "right "), ("Up", "up "), ("Down", "down "), ("Corner", "corner"),
-    ("Wall", "through "), ("Trench", "trench "), ("Box", "box"), ("Charger", "charger"),
+    ("Wall", "through "), ("Floor", "through floor "), ("Trench", "trench "), ("Box", "box"), ("Charger", "charger"),
 )  # fmt: skip
 """What goes on with an open line: its name, and the words it types; without a blank at their end they are whole."""
-CHIPS_FROM = 1000
+CHIPS_FROM = 1060
 """Width from which the chips have room beside the line [px]."""
 
 

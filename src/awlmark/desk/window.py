@@ -68,7 +68,7 @@ class Window(Tools, Views, QMainWindow):
         self.mode = str(settings.value("mode", theme.SYSTEM))
         self.dark = theme.is_dark(self.mode)
         self.actions_by_id: dict[str, QAction] = {}
-        self._told: tuple[str, str | None, bool] = ("", None, False)
+        self._told: tuple[str, str | None, bool, bool] = ("", None, False, False)
         """Stage and finding that the next keys were told for."""
         self.setMinimumSize(SMALLEST)
         take_place(self, settings)
@@ -209,7 +209,7 @@ class Window(Tools, Views, QMainWindow):
     def _looked(self) -> None:
         self._refresh()
         look = self.session.look
-        told = look.stage, look.finding, look.practice is not None
+        told = look.stage, look.finding, look.practice is not None, look.start
         if told != self._told:
             self._told = told
             self._echo(self.entry.line.text())

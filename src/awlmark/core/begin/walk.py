@@ -8,6 +8,7 @@ import msgspec
 from msgspec.structs import replace
 
 from awlmark.core.books import open_book
+from awlmark.core.entry.legs import SLABS
 from awlmark.core.entry.read import read_entry
 from awlmark.core.entry.word import Reading
 from awlmark.core.errors import InputError
@@ -65,7 +66,8 @@ def question(job: Job, path: str) -> Question:
     if leg is None:
         label = OF_JOB[path][0]
     else:
-        way = WAYS_IN_WORDS[leg.direction]
+        slab = next((slab for slab in SLABS if slab in leg.wall), None)
+        way = f"through the {slab}" if slab else WAYS_IN_WORDS[leg.direction]
         label = f"Leg {job.legs.index(leg) + 1}, {way}{OF_LEG[_field(path)][0]}"
     return Question(path, label, _typed(job, path, value), path in job.guessed, "" if leg is None else leg.id)
 

@@ -14,6 +14,7 @@ from typing import Final
 import msgspec
 from msgspec.structs import replace
 
+from awlmark.core.entry.legs import SLABS
 from awlmark.core.errors import AwlmarkError
 from awlmark.core.job.file import loads, read_job, save_job
 from awlmark.core.job.leg import Leg
@@ -97,7 +98,7 @@ def asked(legs: tuple[Leg, ...]) -> tuple[str, ...]:
         if leg.place is not None and not outside:
             found.append(f"{path}.place")
         found.append(f"{path}.length_m")
-        if leg.wall:
+        if leg.wall and not any(slab in leg.wall for slab in SLABS):
             found.append(f"{path}.wall")
         if leg.cover_m is not None:
             found.append(f"{path}.cover_m")

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from typing import Final
 
+import msgspec
+
 from awlmark.core.books import open_book
 from awlmark.core.errors import InputError
-from awlmark.core.job.edit import Put, add_leg, next_leg_id, remove_leg
+from awlmark.core.job.edit import Put, add_leg, next_leg_id, put, remove_leg
 from awlmark.core.job.leg import CROSSING, PLACES, Leg
 from awlmark.core.job.model import Job
 from awlmark.core.quantities import print_length, read_length, read_number
@@ -30,6 +32,9 @@ ENDS: Final = {
     "charger": "charger", "k": "charger",
     "bend": "bend",
 }  # fmt: skip
+SLABS: Final = {"floor": "floor", "ceiling": "ceiling", "slab": "floor"}
+RISE_M: Final = 0.1524
+"""From a level leg to the slab over it, until somebody reads it: 6 in."""
 WALLS: Final = ("stone", "brick", "block", "concrete", "wood", "stucco", "stud")
 KINDS: Final = {"cable": True, "pipe": False, "conduit": False}
 """Words for a kind of method, and whether it is a cable; the usual one of the kind is taken."""
@@ -45,8 +50,11 @@ def new_leg(words: list[str], job: Job) -> Told:
     InputError
         When a word cannot be read, the length is missing, or the line ends at the charger already.
     """
-    way = WAYS[words[0]]
     book = open_book(job.code)
+    words, passed = _passed(words)
+    if passed:
+        return _through(words, passed, job)
+    way = WAYS[words[0]]
     length_words: list[str] = []
     rest = words[1:]
     while rest and not _is_word(rest[0], tuple(book.methods)):
@@ -81,6 +89,51 @@ def new_leg(words: list[str], job: Job) -> Told:
     leg = Leg(id=next_leg_id(job), direction=way, length_m=length, **fields)  # type: ignore[arg-type]
     told = print_length(length, job.units) if length else "a wall not measured yet"
     return f"leg {len(job.legs) + 1}, {way} {told}", add_leg(job, leg)
+
+
+def _passed(words: list[str]) -> tuple[list[str], str]:
+    """``through floor 10in``, ``up through the ceiling``: the words without the floor, and which it is."""
+    plain = [word for word in words if word not in ("the", "a")]
+    slab = next((word for word in plain if word in SLABS), "")
+    if not slab or plain[0] not in ("through", "thru", "t", "up", "u", "down", "dn"):
+        return words, ""
+    return [word for word in plain if word not in (*SLABS, "through", "thru", "t")], SLABS[slab]
+
+
+def _through(words: list[str], slab: str, job: Job) -> Told:
+    """Through a floor or a ceiling, up or down as the line runs, as it is said, or as the storey has it.
+
+    Where the line runs level a short rise to the slab is scribed first; that, and where it comes out, is guessed.
+    """
+    if job.legs and job.legs[-1].end == "charger":
+        raise InputError(
+            "leg", "The line already ends at the charger.", "open run, to take the charger off its end first"
+        )
+    said = next((WAYS[word] for word in words if word in ("up", "u", "down", "dn")), "")
+    rest = [word for word in words if word not in ("up", "u", "down", "dn")]
+    line = walk(job, open_book(job.code)).legs
+    upright = line[-1].heading[2] if line else 0.0
+    above = line[-1].place_after if line else job.supply.place
+    runs = ("up" if upright > 0 else "down") if upright else ""
+    way = said or runs or ("down" if slab == "floor" and above in ("attic", "roof") else "up")
+    guessed: list[str] = []
+    if runs != way:
+        rise = Leg(id=next_leg_id(job), direction=way, length_m=RISE_M)
+        guessed.append(f"legs[{rise.id}].length_m")
+        job = add_leg(job, rise)
+    before = {leg.id for leg in job.legs}
+    # The reading stands first, wherever it was said.
+    says, job = new_leg(["through", *sorted(rest, key=lambda word: not word[0].isdigit())], job)
+    leg = next(leg for leg in job.legs if leg.id not in before)
+    passed = Put(f"legs[{leg.id}].wall", f"{leg.wall} {slab}".strip())
+    # A floor leads to rooms, a ceiling under a roof to the attic; which it is, the site says.
+    beyond = leg.place or (None if slab == "ceiling" and way == "up" else "indoor")
+    edits = [passed] if beyond == leg.place else [passed, Put(f"legs[{leg.id}].place", beyond)]
+    if leg.place is None:
+        guessed.append(f"legs[{leg.id}].place")
+    job = put(job, *edits)
+    told = says.replace("through", f"{way} through the {slab}", 1)
+    return told, msgspec.structs.replace(job, guessed=(*job.guessed, *guessed))
 
 
 def _carried_on(job: Job, way: str, fields: dict[str, object]) -> dict[str, object]:

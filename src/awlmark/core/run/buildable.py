@@ -13,7 +13,7 @@ from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.quantities import print_length
 from awlmark.core.run.leg_finding import about_leg, named
-from awlmark.core.run.line import INSIDE, Line, Walked
+from awlmark.core.run.line import INSIDE, Line, Walked, floor_levels
 
 APART_M: Final = 0.02
 """Nearer than this two legs of one run touch."""
@@ -26,9 +26,9 @@ def odd_findings(job: Job, line: Line, book: Book) -> list[Finding]:
     """Legs through the floor, trenches in the air, methods that change in a bend, a run that meets or turns back."""
     found: list[Finding] = []
     before: Walked | None = None
-    for walked in line.legs:
-        if walked.leg.direction == "trench" or walked.start[2] < -FLOOR_M or walked.end[2] < -FLOOR_M:
-            found += _level(job, walked, before, book)
+    for walked, floor in zip(line.legs, floor_levels(line.legs), strict=False):
+        if walked.leg.direction == "trench" or min(walked.start[2], walked.end[2]) < floor - FLOOR_M:
+            found += _level(job, walked, before, book, floor)
         if before is not None and walked.method is not before.method and not before.pulls:
             found.append(_changes(before, walked, book))
         before = walked
@@ -42,8 +42,8 @@ def odd_findings(job: Job, line: Line, book: Book) -> list[Finding]:
     return found
 
 
-def _level(job: Job, walked: Walked, before: Walked | None, book: Book) -> list[Finding]:
-    low = min(walked.start[2], walked.end[2])
+def _level(job: Job, walked: Walked, before: Walked | None, book: Book, floor: float) -> list[Finding]:
+    low = min(walked.start[2], walked.end[2]) - floor
     if walked.leg.direction == "trench":
         if walked.start[2] <= FLOOR_M or (before is not None and before.leg.direction == "trench"):
             return []

@@ -75,7 +75,8 @@ def wall_findings(job: Job, line: Line, book: Book) -> list[Finding]:
             fixes = (Fix("Take the layers", (Put(f"legs[{leg.id}].length_m", total),)),)
             found.append(about_leg(walked, "layers", NOTE, "Wall", text, book.title, fixes=fixes))
         if not leg.length_m:
-            text = f"How thick is the wall at {named(walked)}? Its nipple hangs on it."
+            what = "floor or ceiling" if walked.heading[2] else "wall"
+            text = f"How thick is the {what} at {named(walked)}? Its nipple hangs on it."
             ask = f"leg {walked.number} "
             found.append(about_leg(walked, "thickness", UNREAD, "Wall not measured", text, book.title, ask=ask))
             continue

@@ -50,7 +50,16 @@ def levels_of(strip: Strip) -> tuple[float, float]:
     # What runs over a ceiling begins its wall there, or comes to it by a leg that passes one.
     ends = [(panel.laid[0].walked.place, panel.laid[-1].walked.place_after) for panel in strip.panels]
     above = any(start in UNFRAMED or (end in UNFRAMED and end != "outdoor") for start, end in ends)
-    return min(0.0, low - 0.2), max(CEILING_M, high + (LOFT_M if above else 0.2)) + 0.12
+    # A room over a floor has its own height over that floor, one under it hangs as far below.
+    passed = [laid.walked for panel in strip.panels for laid in panel.laid if laid.walked.crosses]
+    rooms = [walked.end[2] + CEILING_M for walked in passed if walked.heading[2] > 0 and _room(walked.place_after)]
+    cellars = [walked.end[2] - CEILING_M for walked in passed if walked.heading[2] < 0 and _room(walked.place_after)]
+    top = max(CEILING_M, high + (LOFT_M if above else 0.2), *rooms)
+    return min(0.0, low - 0.2, *(deep - 0.1 for deep in cellars if deep < -0.1)), top + 0.12
+
+
+def _room(place: str) -> bool:
+    return place in PLACE_NAMES and place not in UNFRAMED
 
 
 class Walls:
@@ -164,7 +173,9 @@ class Walls:
                 slabs.setdefault((walked.place_after, walked.place), (walked.end[2], walked.start[2]))
         levels = sorted((level, places) for places, level in slabs.items())
         places = [below for _level, (below, _above) in levels] + [levels[-1][1][1]]
-        lows = [self.low + 0.1 if places[0] == "crawl" else 0.0, *[high for (_low, high), _places in levels]]
+        under = levels[0][0][0] < CEILING_M / 2
+        lowest = levels[0][0][0] - CEILING_M if under and _room(places[0]) else 0.0
+        lows = [self.low + 0.1 if places[0] == "crawl" else lowest, *[high for (_low, high), _places in levels]]
         highs = [*[low for (low, _high), _places in levels], self.ceiling]
         return list(zip(lows, highs, places, strict=True)), [level for level, _places in levels]
 

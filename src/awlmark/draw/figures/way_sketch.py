@@ -23,18 +23,25 @@ MARGIN: Final = 14.0
 def _points(legs: Sequence[Leg]) -> list[tuple[float, float]]:
     """Corners of the line, in lengths that a sketch can show: long legs are drawn shorter than they are."""
     points, x, y = [(0.0, 0.0)], 0.0, 0.0
-    for leg in legs:
-        right, down = STEPS.get(leg.direction, (1, 0))
+    for number, leg in enumerate(legs):
+        right, down = _step(legs, number)
         long = WALL if leg.direction in CROSSING else max(leg.length_m, 0.3) ** 0.5
         x, y = x + right * long, y + down * long
         points.append((x, y))
     return points
 
 
-def _climbs(legs: Sequence[Leg], number: int) -> bool:
-    """Whether a leg goes up into another part of the house than the line began in."""
+def _step(legs: Sequence[Leg], number: int) -> tuple[int, int]:
+    """Where a leg goes: what passes a floor or a ceiling goes on as the leg before it."""
     leg = legs[number]
-    return leg.direction == "up" and number > 0 and leg.place not in (None, legs[0].place, "outdoor")
+    if leg.direction == "through" and number:
+        return _step(legs, number - 1)
+    return STEPS.get(leg.direction, (1, 0))
+
+
+def _climbs(legs: Sequence[Leg], number: int) -> bool:
+    """Whether a leg passes a floor or a ceiling."""
+    return legs[number].direction in CROSSING and _step(legs, number)[1] != 0
 
 
 def draw_way(picture: Picture, legs: Sequence[Leg], left: float, top: float, width: float, height: float) -> None:
@@ -81,7 +88,7 @@ def draw_way(picture: Picture, legs: Sequence[Leg], left: float, top: float, wid
             middle = (drawn[number][1] + drawn[number + 1][1]) / 2
             picture.box(left, middle - 5, width, 10, "edge", 1, fill="well", hatch="slant")
             floor = middle - 5
-        if leg.direction in CROSSING:
+        elif leg.direction in CROSSING:
             thick = max(x2 - x, 8.0)
             picture.box(x, top + 4, thick, height - 8, "edge", 1.0, fill="sheet", hatch="slant")
     end_x, end_y = drawn[-1]
