@@ -11,7 +11,7 @@ from awlmark.core.entry.read import read_entry
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.file import dumps, loads
-from awlmark.core.job.model import Job
+from awlmark.core.job.model import Job, new_job
 from awlmark.core.job.panel_face import Breaker, DeadFront
 from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
@@ -23,6 +23,27 @@ def typed(job: Job, *entries: str) -> Job:
     for entry in entries:
         job = read_entry(entry, job).job
     return job
+
+
+class CableJob(unittest.TestCase):
+    """A line of cable speaks of cable; common practice."""
+
+    def test_the_cable_is_run_before_it_is_stapled_and_nothing_is_called_a_raceway(self) -> None:
+        job = read_entry("32a 14-50 25ft nm garage", new_job()).job
+        steps = [step.id for step in steps_of(solve(job))]
+        self.assertLess(steps.index("cable"), steps.index("fit:leg-1"))
+        sessions = dict(hours_of(solve(job)))
+        self.assertIn("Cable", sessions)
+        self.assertNotIn("Raceway", sessions)
+
+    def test_of_pipe_and_cable_the_boxes_stand_before_the_cable_comes(self) -> None:
+        job = new_job()
+        for text in ("48a", "up 3 emt box", "right 20 nm", "down 4 charger"):
+            job = read_entry(text, job).job
+        steps = [step.id for step in steps_of(solve(job))]
+        places = [steps.index(one) for one in ("fit:leg-1", "end:leg-1", "cable", "fit:leg-2", "fit:leg-3", "mount")]
+        self.assertEqual(places, sorted(places))
+        self.assertIn("Raceway", dict(hours_of(solve(job))))
 
 
 class Steps(unittest.TestCase):

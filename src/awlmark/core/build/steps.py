@@ -11,11 +11,12 @@ from awlmark.core.build.step import Step
 from awlmark.core.parts.quote import OWN
 from awlmark.core.solve.design import Design
 
-SESSIONS: Final = ("Prepare", "Raceway", "Power down", "Pull and land", "Close and energise")
+SESSIONS: Final = ("Prepare", "Raceway", "Cable", "Power down", "Pull and land", "Close and energise")
 """In this order; between two of them the work may rest for the night."""
 RESTS: Final = {
     "Prepare": "Rest here: nothing is open.",
     "Raceway": "Rest here: the pipe is empty, its ends closed.",
+    "Cable": "Rest here: the cable is dead, its ends coiled and taped.",
     "Power down": "Do not rest here: go on, or restore power and begin again.",
     "Pull and land": "Rest only with every conductor landed or capped and the cover on.",
     "Close and energise": "Done.",

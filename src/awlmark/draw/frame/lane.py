@@ -288,7 +288,10 @@ def _percent_at(curve: list[tuple[float, float]], at_m: float) -> float:
 
 
 def _sticks(picture: Picture, design: Design, look: Look, scale: TapeScale) -> None:
-    _title(picture, "Sticks in place", "number as above,", "rests shaded")
+    if all(section.method.cable for section in design.line.sections):
+        _title(picture, "Cable in place", "in one piece,", "box to box")
+    else:
+        _title(picture, "Sticks in place", "number as above,", "rests shaded")
     number, top, tall = 0, 22.0, 26.0
     for section in design.line.sections:
         x, x2 = scale.x(section.start_m), scale.x(section.end_m)
@@ -309,4 +312,5 @@ def _sticks(picture: Picture, design: Design, look: Look, scale: TapeScale) -> N
                 picture.hit(x, top, x2 - x, tall, piece.leg_id, says, f"awl:{piece.start_m + piece.length_m / 2:.4f}")
                 if text_width(f"{number}", BOLD, 13) < x2 - x - 2:
                     picture.text((x + x2) / 2, top + 18, f"{number}", 13, BOLD, anchor=MIDDLE)
-    picture.text(scale.right + 8, top + 18, f"{number} sticks", 13, BOLD)
+    if number:
+        picture.text(scale.right + 8, top + 18, f"{number} sticks", 13, BOLD)

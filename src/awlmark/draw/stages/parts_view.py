@@ -6,7 +6,7 @@ import math
 from typing import Final
 
 from awlmark.core.parts.cutting import plan_of
-from awlmark.core.parts.run_items import span_length
+from awlmark.core.parts.run_items import span_length, spans
 from awlmark.core.parts.sticks import KERF_M, Stick
 from awlmark.core.quantities import FOOT_M, draw_length, draw_trade_size
 from awlmark.core.run.line import Section
@@ -69,7 +69,8 @@ def draw_parts(design: Design, look: Look, width: float, height: float) -> Pictu
     right = width - 40
     stick_m = design.longest_stick_m
     pixels = (right - _LEFT) / stick_m
-    picture.text(12, 21, _sticks_title(design) if sticks else "No sticks", 13, BOLD, "ink2")
+    title = _sticks_title(design) if sticks else "Cable, in one piece from box to box"
+    picture.text(12, 21, title, 13, BOLD, "ink2")
     _proof(picture, design)
     step_m, step = (FOOT_M, 1.0) if design.job.units == "ft" else (0.5, 0.5)
     for mark in range(int(stick_m / step_m + 1e-9) + 1 if sticks else 0):
@@ -169,7 +170,34 @@ def _stick(picture: Picture, design: Design, stick: Stick, y: float, pixels: flo
 
 
 def _wire_rows(design: Design) -> int:
-    return len(design.case.wires) if design.case else 0
+    if design.case is None:
+        return 0
+    cables = spans(design.case)
+    return len(cables) if all(is_cable for is_cable, _sections in cables) else len(design.case.wires)
+
+
+def _cables(picture: Picture, design: Design, top: float, ends: tuple[float, float]) -> None:
+    """One bar a cable: what is cut of it, its tails marked, the wires in it told."""
+    case, circuit = design.case, design.circuit
+    assert case is not None and circuit is not None
+    (left, right), units, makeup = ends, design.job.units, design.job.makeup
+    longest = max(span_length(case, sections) for _cable, sections in spans(case))
+    wires = ", ".join(wire.colour for wire in case.wires)
+    for number, (_cable, sections) in enumerate(spans(case)):
+        y, long = top + 38 + number * 24, span_length(case, sections)
+        end = left + (right - left) * long / longest
+        name = f"{design.book.print_size(circuit.size)} {sections[0].method.name}"
+        picture.text(16, y, shorten(name, BOLD, 13, left - 28), 13, BOLD)
+        picture.box(left, y - 12, end - left, 16, "edge", 1.2, "well", 7)
+        first, last = sections[0].number == 0, sections[-1].number == len(case.sections) - 1
+        pixels = (end - left) / long if long else 0.0
+        panel_tail = makeup.panel_tail_m if first else makeup.box_loop_m
+        unit_tail = makeup.unit_tail_m if last else makeup.box_loop_m
+        for at in (left + panel_tail * pixels, end - unit_tail * pixels):
+            picture.line(at - 3, y + 4, at + 3, y - 12, "ink", 1.6)
+        picture.sentence(right + 12, y, f"cut {draw_length(long, units)}", 13, BOLD)
+        says = f"{name} cable with {wires}: cut {draw_length(long, units)}, tails counted"
+        picture.hit(12, y - 16, picture.width - 24, 23, f"cable-{number}", says)
 
 
 def _wires(picture: Picture, design: Design, top: float, width: float) -> None:
@@ -177,7 +205,8 @@ def _wires(picture: Picture, design: Design, top: float, width: float) -> None:
     case, circuit = design.case, design.circuit
     assert case is not None and circuit is not None
     picture.line(0, top + 0.5, width, top + 0.5, "edge")
-    picture.text(12, top + 19, "Wire, one line a conductor", 13, BOLD, "ink2")
+    cabled = all(section.method.cable for section in case.sections)
+    picture.text(12, top + 19, "Cable, with its tails" if cabled else "Wire, one line a conductor", 13, BOLD, "ink2")
     makeup, units = design.job.makeup, design.job.units
     panel, unit = draw_length(makeup.panel_tail_m, units), draw_length(makeup.unit_tail_m, units)
     tails = f"tails {panel} at the panel, {unit} at the charger"
@@ -185,7 +214,9 @@ def _wires(picture: Picture, design: Design, top: float, width: float) -> None:
     left, right = 170.0, width - 130
     whole = span_length(case, list(case.sections))
     pixels = (right - left) / whole if whole else 0.0
-    cabled = all(section.method.cable for section in case.sections)
+    if cabled:
+        _cables(picture, design, top, (left, right))
+        return
     for number, wire in enumerate(case.wires):
         colour, letter = wire.colour, wire.letter
         y = top + 38 + number * 24
@@ -205,5 +236,5 @@ def _wires(picture: Picture, design: Design, top: float, width: float) -> None:
                 picture.disc(at, y - 8, 5, colour, 3)
         told = f"cut {draw_length(whole, units)}"
         picture.sentence(right + 12, y, told, 13, BOLD)
-        says = f"{name}: cut {draw_length(whole, units)}" + (", inside the cable" if cabled else "")
+        says = f"{name}: cut {draw_length(whole, units)}"
         picture.hit(12, y - 16, width - 24, 23, f"wire-{letter}", says)

@@ -74,7 +74,6 @@ def _power_down(design: Design) -> list[Step]:
 
 def _pull(design: Design) -> list[Step]:
     found = []
-    end = design.line.length_m
     for one in design.pulls:
         usual = one.usual_n
         hands = 2 if usual > PAIR_N / 2.4 else 1
@@ -85,13 +84,6 @@ def _pull(design: Design) -> list[Step]:
         found.append(
             Step(f"pull:{one.number}", "Pull and land", title, text, at, hours, hands, ("fish tape or string", "tape"))
         )
-    if any(section.method.cable for section in design.line.sections):
-        text = (
-            "Cable in one piece; no bend tighter than five times its width, seven for MC "
-            f"({design.book.clause('cable_bend')}); clamp at "
-            "both ends, a quarter inch of jacket inside."
-        )
-        found.append(Step("cable", "Pull and land", "Run the cable", text, end / 2, hours_for(design, "cable"), 2))
     return found
 
 
