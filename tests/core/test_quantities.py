@@ -13,6 +13,7 @@ from awlmark.core.quantities import (
     print_amps,
     print_gauge,
     print_length,
+    print_near,
     print_temperature,
     read_gauge,
     read_length,
@@ -151,3 +152,10 @@ class ReadsTheRest(unittest.TestCase):
 
     def test_feet_and_metres_agree(self) -> None:
         self.assertAlmostEqual(read_length("10"), 10 * FOOT_M)
+
+
+class NearALimit(unittest.TestCase):
+    def test_one_place_where_a_whole_number_would_hide_the_side(self) -> None:
+        for value, limit, told in ((40.3, 40, "40.3"), (39.8, 40, "39.8"), (31.2, 40, "31"), (40.0, 40, "40"),
+                                   (59.6, 60, "59.6"), (0.4, 0, "0.4"), (5.2, 0, "5")):  # fmt: skip
+            self.assertEqual(print_near(value, limit), told)

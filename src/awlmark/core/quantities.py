@@ -309,6 +309,12 @@ def print_amps(amps: float) -> str:
     return f"{amps:.0f} A" if abs(amps - round(amps)) < 0.05 else f"{amps:.1f} A"
 
 
+def print_near(value: float, limit: float) -> str:
+    """A value in whole numbers, with one place where a whole one would hide on which side of its limit it lies."""
+    near = abs(value - limit) < 1.0 and abs(value - limit) > 1e-9
+    return f"{value:.1f}" if near and f"{value:.1f}" != f"{value:.0f}.0" else f"{value:.0f}"
+
+
 def print_clock(hours: float) -> str:
     """An hour of the day, past midnight too: ``18:30``, ``2:15``."""
     minutes = round(hours * 60)

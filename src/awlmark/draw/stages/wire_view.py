@@ -13,7 +13,7 @@ from awlmark.core.finding import HOLDS, STOP
 from awlmark.core.job.model import MATERIALS
 from awlmark.core.job.supply import Lug
 from awlmark.core.names import METAL_NAMES
-from awlmark.core.quantities import draw_trade_size
+from awlmark.core.quantities import draw_trade_size, print_near
 from awlmark.core.run.line import Section
 from awlmark.core.run.method_use import use_severity
 from awlmark.core.solve.design import Design
@@ -207,7 +207,7 @@ def _bore(
         picture.sweep(x, y, radius, tick - 0.8, 1.6, "ink", 11)
         if ratio is not None:
             _jam_arc(picture, x, y, radius, ratio, found.wedges)
-    told = f"{draw_trade_size(size)}: {share:.0f}%" + (f", jam {ratio:.2f}" if ratio is not None else "")
+    told = f"{draw_trade_size(size)}: {print_near(share, limit)}%" + (f", jam {ratio:.2f}" if ratio is not None else "")
     if not np.isfinite(share):
         told = f"{draw_trade_size(size)}: unread"
     words = text_width(told, BOLD if chosen else TEXT, 13)
@@ -315,12 +315,14 @@ def _room(usable_a: float, circuit: Circuit, broken: bool, protected_a: float) -
         return "heat unread"
     spare = usable_a - circuit.need_a
     if broken and spare < 0:
-        return f"{usable_a:.0f} A, {-spare:.0f} short"
+        return f"{print_near(usable_a, circuit.need_a)} A, {print_near(-spare, 0.0)} short"
     if broken:
         # What stands under "at most" in the slip, too: the breaker that this size may have.
         return f"{usable_a:.0f} A, at most {protected_a:g}"
     # Beyond heat and bundling a size may carry less than 125 % as long as it serves the charge itself.
-    return f"{usable_a:.0f} A, {spare:.0f} to spare" if spare >= 0 else f"{usable_a:.0f} A, serves {circuit.charge_a:g}"
+    if spare < 0:
+        return f"{usable_a:.0f} A, serves {circuit.charge_a:g}"
+    return f"{print_near(usable_a, circuit.need_a)} A, {print_near(spare, 0.0)} to spare"
 
 
 def lug_in_short(lug: Lug) -> str:
