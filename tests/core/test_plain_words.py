@@ -31,7 +31,7 @@ class PlainWords(unittest.TestCase):
         job = typed("32 amps outlet 25 ft cable in the garage finished")
         leg = job.legs[0]
         self.assertEqual(
-            (leg.place, leg.method, leg.mount, job.charger.connection), ("garage", "nm", "inside", "14-50")
+            (leg.place, leg.method, leg.mount, job.charger.connection), ("garage", "nm", "fished", "14-50")
         )
         for text, word in (("48a 60ft zzz emt", "zzz"), ("48a 60ft emt gold", "gold"), ("48a 60ft 9 emt", "9")):
             with self.assertRaises(InputError) as refused:
@@ -45,7 +45,7 @@ class PlainWords(unittest.TestCase):
             ("emt", "pipe"), ("emt", "metal conduit"), ("pvc40", "plastic pipe"), ("leg 1 75ft", "75ft"),
             ("leg 1 75ft", "75 feet"), ("leg 1 75ft", "length 75"), ("daily 40 mi", "40 miles a day"),
             ("battery 60", "60 kWh"), ("floor 1900ft2", "1,900 sq ft"), ("service 200", "200 amp service"),
-            ("mount inside", "finished wall"), ("nm", "cable"),
+            ("mount fished", "finished wall"), ("nm", "cable"),
         ):  # fmt: skip
             with self.subTest(other):
                 self.assertEqual(typed(other, line), typed(one, line))

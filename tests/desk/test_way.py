@@ -238,7 +238,8 @@ class Way(DeskCase):
             else:
                 self.fail(f"nobody asks for {sorted(answers)}")
         left = {finding.id for finding in window.session.design.not_asked}
-        self.assertEqual(left, {"terminals"})
+        # It ends on the attic's own floor: how high the coupling is kept there, nobody has told.
+        self.assertEqual(left, {"terminals", "height"})
         self.assertEqual(window.session.job.legs[2].ambient_c, 50.0)
         self.type(window, "leg 3 ambient open")
         self.click(window.loupe.canvas, "ask")

@@ -99,6 +99,8 @@ class Method(msgspec.Struct, frozen=True, eq=False):
     stick_m: float
     """Length that its sticks come in [m]; nought for what comes in coils."""
     bending: Bending
+    fished: str = ""
+    """The clause by which it needs no support where it is fished in a finished wall; empty where it can't be."""
 
     @property
     def guards(self) -> bool:

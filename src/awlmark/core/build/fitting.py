@@ -79,7 +79,8 @@ def raceway_steps(design: Design) -> list[Step]:
                     ("hammer drill", "long bit"),
                 )
             )
-    mounted = [walked for walked in new if not walked.crosses and walked.leg.direction != "trench"]
+    held = [walked for walked in new if walked.leg.mount != "fished"]
+    mounted = [walked for walked in held if not walked.crosses and walked.leg.direction != "trench"]
     # A line that is nothing but walls and trenches is fitted there.
     share = fitting_hours(design) / max(len(mounted), 1)
     found += [_fit(walked, share, session, units) for walked in mounted if not walked.method.cable]

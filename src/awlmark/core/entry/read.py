@@ -115,7 +115,7 @@ def _decision(typed: Typed) -> Reading:
         elif word in PLACES and not job.legs and place is None:
             place = word
         elif word == FINISHED and not job.legs:
-            mount = "inside"
+            mount = "fished"
         elif following and (piped := _method_named(following, book)) and not book.methods[piped].cable:
             trade = read_trade_size(word, book.trade_sizes_of(book.methods[piped]))
         elif len(words) == 1 and len(job.legs) == 1 and re.fullmatch(r"\d.*(?:ft|in|m|['′\"″])", word):
@@ -185,6 +185,6 @@ def _quote(job: Job, edits: list[Put], says: list[str], length: float, leg: Leg)
     guessed = tuple(f"legs[leg-1].{field}" for field, value in told.items() if value is None)
     long = f"{length / FOOT_M:g} ft" if job.units == "ft" else f"{length:g} m"
     pipe = f"{leg.trade_size} {leg.method}" if leg.trade_size else leg.method
-    closed = "in the wall" if leg.mount == "inside" else None
+    closed = "fished in a finished wall" if leg.mount == "fished" else None
     said = ", ".join(part for part in (*says, long, leg.place, closed, pipe) if part)
     return Reading(f"quote: {said}", check_values(replace(quoted, guessed=guessed)))

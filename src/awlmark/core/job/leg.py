@@ -18,8 +18,9 @@ BENDS: Final = ("elbow", "hand")
 """Bought, or bent by hand."""
 BODIES: Final = ("LB", "LL", "LR", "T", "C")
 """Conduit bodies by where their cover faces and their hubs point."""
-MOUNTS: Final = ("surface", "inside")
-"""On the face of a wall, or inside its framing."""
+MOUNTS: Final = ("surface", "inside", "fished")
+HIDDEN: Final = ("inside", "fished")
+"""On the face of a wall, inside its open framing, or fished inside a finished wall."""
 MOST_LEGS: Final = 1000
 MOST_CONDUCTORS: Final = 100
 METALS: Final = ("cu", "al")

@@ -122,6 +122,8 @@ def count_met(tally: Tally, section: Section) -> None:
             long = bought(leg.length_m, tally.units)
             tally.add("Raceway", f"flexible:{leg.sleeve}:{size}", leg.id, long, tally.units)
         tally.add("Fittings", f"bushing:{leg.sleeve}:{size}", leg.id, 2.0)
+    for walked in [one for one in section.legs if one.leg.mount == "fished" and one.leg.end == "box"]:
+        tally.add("Fixings", "old-work support", walked.leg.id)
     for walked in [walked for walked in section.legs if walked.crosses]:
         there = passage(walked)
         if walked.leg.reused:

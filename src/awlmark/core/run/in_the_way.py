@@ -10,6 +10,7 @@ from awlmark.core.books import Book
 from awlmark.core.errors import InputError
 from awlmark.core.finding import NOTE, Finding, Fix
 from awlmark.core.job.floor import Thing
+from awlmark.core.job.leg import HIDDEN
 from awlmark.core.job.model import Job
 from awlmark.core.quantities import INCH_M, print_length
 from awlmark.core.run.leg_finding import about_leg, named
@@ -88,7 +89,7 @@ def obstacle_findings(job: Job, line: Line, book: Book) -> list[Finding]:
             continue
         for seen in _seen(walked, those, TOUCH_M):
             # Inside the framing a leg passes behind what stands before the wall, but not through a door in it.
-            hidden = walked.leg.mount == "inside" and seen.off_m > -_GRAZE_M
+            hidden = walked.leg.mount in HIDDEN and seen.off_m > -_GRAZE_M
             span = None if hidden else _span(walked, seen)
             if span is not None:
                 found.append(_about(job, walked, seen, span, book))

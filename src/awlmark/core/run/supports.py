@@ -9,9 +9,11 @@ from collections.abc import Sequence
 from typing import Final
 
 from awlmark.core.books import Book
-from awlmark.core.finding import HOLDS, Finding
+from awlmark.core.finding import HOLDS, STOP, Finding, Fix
+from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.quantities import print_length
+from awlmark.core.run.leg_finding import about_leg, named
 from awlmark.core.run.line import Line, Walked
 
 TOLD: Final = 6
@@ -40,11 +42,20 @@ def _number(length_m: float, between_m: float, from_end_m: float) -> int:
 
 
 def held(legs: Sequence[Walked]) -> list[Walked]:
-    """The legs that straps or staples hold: none in a wall or a trench, none of pipe that is there already."""
+    """The legs that straps or staples hold.
+
+    None in a wall or a trench, none fished in a finished wall, none of pipe that is there already.
+    """
     return [
         walked
         for walked in legs
-        if not (walked.crosses or walked.place == "buried" or walked.leg.direction == "trench" or walked.leg.reused)
+        if not (
+            walked.crosses
+            or walked.place == "buried"
+            or walked.leg.direction == "trench"
+            or walked.leg.reused
+            or walked.leg.mount == "fished"
+        )
     ]
 
 
@@ -76,7 +87,7 @@ def support_findings(job: Job, line: Line, trades: tuple[str | None, ...], book:
     book : Book
         For the edition's name.
     """
-    found = []
+    found = _fished(job, line, book)
     for section, trade in zip(line.sections, trades, strict=True):
         between, from_end, clause = book.run.support(section.method, trade)
         legs = held(section.legs)
@@ -102,4 +113,23 @@ def support_findings(job: Job, line: Line, trades: tuple[str | None, ...], book:
                 stage="run",
             )
         )
+    return found
+
+
+def _fished(job: Job, line: Line, book: Book) -> list[Finding]:
+    """Legs fished inside a finished wall: they hang free between their ends; what is stiff can't be fished."""
+    found = []
+    for walked in [one for one in line.legs if one.leg.mount == "fished"]:
+        name, path = walked.method.name, f"legs[{walked.leg.id}]"
+        if walked.method.fished:
+            text = f"{name} on {named(walked)} is fished inside a finished wall: between its ends it needs no support."
+            cite = f"{book.title} {walked.method.fished}"
+            found.append(about_leg(walked, "fished", HOLDS, "Fished", text, cite))
+            continue
+        text = f"{name} can't be fished inside a finished wall on {named(walked)}: open the wall, or take what bends."
+        cable = next((key for key, each in book.methods.items() if each.cable and each.fished), "")
+        fixes = [Fix("The wall is opened", (Put(f"{path}.mount", "inside"),))]
+        if cable:
+            fixes.append(Fix(f"{book.methods[cable].name} there", (Put(f"{path}.method", cable),)))
+        found.append(about_leg(walked, "fished", STOP, "Can't be fished", text, book.title, fixes=tuple(fixes)))
     return found

@@ -290,6 +290,7 @@ def _method(row: dict[str, str], raceways: tuple[str, ...]) -> Method:
         nipple=row["nipple"],
         family=row["family"],
         bushed=row["bushed"] == "yes",
+        fished=row["fished"],
         stronger=row["stronger"],
         alternative=row["alternative"],
         chip=int(row["chip"] or 0),

@@ -85,6 +85,8 @@ def _charger(tally: Tally) -> None:
         config = f"receptacle:{case.receptacle.config}"
         tally.put("Boxes and outlets", (config,), None, 1.0, "charger", detail=", ".join(marks))
         _outlet_box(tally, case, wet)
+        if case.line.legs and case.line.legs[-1].leg.mount == "fished":
+            tally.add("Fixings", "old-work support", "charger")
         tally.add("Boxes and outlets", "wet cover" if wet else "small plate" if small else "plate", "charger")
         tally.add("Fixings", "screw", "charger", 2.0)
         if not case.raceway_ground:

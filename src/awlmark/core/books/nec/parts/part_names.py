@@ -13,6 +13,7 @@ from awlmark.core.quantities import draw_trade_size, print_gauge
 
 PLAIN: Final = {
     "nail plate": "Steel nail plate",
+    "old-work support": "Pair of clamps that hold a box in a finished wall",
     "fire seal": "Fire seal, one passage",
     "duct seal": "Seal, weather and air, one passage",
     "warning ribbon": "Warning ribbon",

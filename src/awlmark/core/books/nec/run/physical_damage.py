@@ -10,6 +10,7 @@ from msgspec.structs import replace
 from awlmark.core.books import Book
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
+from awlmark.core.job.leg import HIDDEN
 from awlmark.core.job.model import Job
 from awlmark.core.quantities import INCH_M, print_length
 from awlmark.core.run.framing import in_framing, nail_plates, studs_crossed
@@ -90,7 +91,7 @@ def _thin(walked: Walked, book: Book) -> Iterator[Finding]:
 
 def _exposure(section: Section, legs: list[Walked], book: Book) -> Iterator[Finding]:
     """Whether thin pipe can be hit, asked once for all its legs that nobody has looked at."""
-    unseen = [walked for walked in legs if walked.leg.exposed is None and walked.leg.mount != "inside"]
+    unseen = [walked for walked in legs if walked.leg.exposed is None and walked.leg.mount not in HIDDEN]
     if not unseen:
         return
     name, legs_named = section.method.name, legs_text(unseen)
@@ -118,7 +119,7 @@ def _soft(job: Job, walked: Walked, book: Book) -> Iterator[Finding]:
     sleeve = Fix("A sleeve over it", (Put(f"{path}.sleeve", "emt"),))
     inside = Fix("It runs inside the wall", (Put(f"{path}.mount", "inside"),))
     over = "what is over it is not rigid" if leg.sleeve else "it wants pipe or boards over it"
-    if leg.mount == "inside":
+    if leg.mount in HIDDEN:
         pass
     elif leg.exposed or (walked.place == "garage" and leg.mount == "surface" and leg.exposed is None):
         if _overhead(walked) and leg.exposed is not True:
@@ -134,7 +135,7 @@ def _soft(job: Job, walked: Walked, book: Book) -> Iterator[Finding]:
         if leg.mount == "surface":
             text = f"NM on {named(walked)} lies open: outside dwellings it is hidden behind a 15-minute finish."
             yield about_leg(walked, "hidden", STOP, "NM in a business", text, cite, fixes=(pipe, inside))
-        elif leg.mount == "inside":
+        elif leg.mount in HIDDEN:
             text = f"Behind {named(walked)} the finish of the wall must hold back fire for 15 minutes; Types III to V."
             yield about_leg(walked, "hidden", NOTE, "NM in a business", text, cite)
 
@@ -145,7 +146,7 @@ def _where(section: Section, legs: list[Walked], book: Book) -> Iterator[Finding
         walked
         for walked in legs
         if not guarded(walked, book)
-        and walked.leg.mount != "inside"
+        and walked.leg.mount not in HIDDEN
         and walked.leg.exposed is None
         and not (walked.leg.mount == "surface" and walked.place == "garage")
     ]
@@ -154,7 +155,8 @@ def _where(section: Section, legs: list[Walked], book: Book) -> Iterator[Finding
     name = section.method.name
     text = f"Is the {name} of {legs_text(unseen)} inside the wall, or on its face, and can it be hit there?"
     fixes = (
-        Fix("Inside the wall", puts(unseen, "mount", "inside")),
+        Fix("Inside the open framing", puts(unseen, "mount", "inside")),
+        Fix("Fished in a finished wall", puts(unseen, "mount", "fished")),
         Fix("On its face, nothing can hit it", (*puts(unseen, "mount", "surface"), *puts(unseen, "exposed", False))),
     )
     cite = book.cite("hit")
