@@ -118,7 +118,7 @@ def _through(words: list[str], slab: str, job: Job) -> Told:
     way = said or runs or ("down" if slab == "floor" and above in ("attic", "roof") else "up")
     guessed: list[str] = []
     if runs != way:
-        rise = Leg(id=next_leg_id(job), direction=way, length_m=RISE_M)
+        rise = Leg(id=next_leg_id(job), direction=way, length_m=RISE_M, **_carried_on(job, way, {}))  # type: ignore[arg-type]
         guessed.append(f"legs[{rise.id}].length_m")
         job = add_leg(job, rise)
     before = {leg.id for leg in job.legs}
