@@ -89,7 +89,7 @@ def read_windows(text: str) -> tuple[PriceWindow, ...]:
 
 def read_distance(text: str, job: Job, field: str) -> float:
     """A distance [km]: bare numbers are miles in a foot job, kilometres in a metre job."""
-    plain = text.strip().lower()
+    plain = text.strip().lower().removesuffix("les").removesuffix("le")
     miles = plain.endswith("mi") or (job.units == "ft" and not plain.endswith("km"))
     value = read_number(plain.removesuffix("km").removesuffix("mi"), field, 0, 1200)
     return value * MILE_KM if miles else value
@@ -158,6 +158,23 @@ def _day(number: int) -> Fact:
     return Fact(DAYS[number], lambda job, car: print_distance(car.km[number], job) if car else "", read)
 
 
+def _days(label: str, first: int, last: int) -> Fact:
+    """The same distance on several days of the week at once; nothing is shown where they differ."""
+
+    def show(job: Job, car: Car | None) -> str:
+        week = set(car.km[first:last]) if car else set()
+        return print_distance(next(iter(week)), job) if len(week) == 1 else ""
+
+    def read(text: str, job: Job, car: Car | None) -> tuple[Put, ...]:
+        assert car is not None
+        if not text.strip():
+            return ()  # as it shows while the days differ: they stay as they are
+        km = read_distance(text, job, label)
+        return (Put(_path(car, "km"), tuple(km if first <= day < last else car.km[day] for day in range(7))),)
+
+    return Fact(label, show, read)
+
+
 def _name() -> Fact:
     def read(text: str, _job: Job, car: Car | None) -> tuple[Put, ...]:
         if not 0 < len(text.strip()) <= 40:
@@ -198,6 +215,8 @@ CAR_FACTS: Final[tuple[Fact, ...]] = (
     _choice("port", "Port", PORTS),
     _clock("arrive_h", "Plugged in from"),
     _clock("leave_h", "Leaves at"),
+    _days("Every day", 0, 7),
+    _days("Weekdays", 0, 5),
     *(_day(number) for number in range(7)),
 )
 SHARED_FACTS: Final[tuple[Fact, ...]] = (

@@ -6,7 +6,7 @@ from typing import Final
 
 from msgspec.structs import replace
 
-from awlmark.core.entry.cars import CAR_FACTS, DAYS, SHARED_FACTS, Fact, add_car, read_distance
+from awlmark.core.entry.cars import CAR_FACTS, DAYS, SHARED_FACTS, Fact, add_car
 from awlmark.core.entry.supply_facts import supply_facts
 from awlmark.core.entry.word import Reader, Told, Typed
 from awlmark.core.errors import InputError
@@ -68,19 +68,6 @@ def _fact(facts: tuple[Fact, ...], label: str) -> Fact:
     return next(fact for fact in facts if fact.label == label)
 
 
-def _days(first: int, last: int, told: str) -> Reader:
-    """``daily 40 mi``, ``weekdays 40 mi``: the same distance on several days of the week."""
-
-    def read(typed: Typed) -> Told:
-        job, car, made = _car_in_hand(typed)
-        text = _rest(typed, told, f"{typed.words[0]} 40 mi")
-        km = read_distance(text.replace("miles", "mi").replace("mile", "mi"), job, told)
-        week = tuple(km if first <= day < last else car.km[day] for day in range(7))
-        return f"{car.name}: {text} {told}", (*made, Put(f"need.cars[{car.id}].km", week))
-
-    return read
-
-
 def car_words(typed: Typed) -> Told:
     """``car Van``: another car by its name; ``car 2 battery 60``: a fact of a car by its number."""
     words, job = typed.words, typed.job
@@ -105,8 +92,8 @@ CAR_WORDS: Final = {
     "port": _of_car("Port", "port front left"),
     "arrives": _of_car("Plugged in from", "arrives 18:30"),
     "leaves": _of_car("Leaves at", "leaves 7:00"),
-    "daily": _days(0, 7, "every day"),
-    "weekdays": _days(0, 5, "on weekdays"),
+    "daily": _of_car("Every day", "daily 40 mi"),
+    "weekdays": _of_car("Weekdays", "weekdays 40 mi"),
     **{day.lower(): _of_car(day, f"{day.lower()} 40 mi") for day in DAYS},
 }
 """Facts of the car in hand."""
