@@ -16,8 +16,10 @@ from msgspec.structs import replace
 from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QApplication
 
+from awlmark.core.begin.ways import begin, shipped
 from awlmark.core.entry.read import read_entry
 from awlmark.core.job.edit import put
+from awlmark.core.job.file import save_job
 from awlmark.core.job.model import Job
 from awlmark.core.job.supply import SYSTEMS
 from awlmark.core.panel.load_management import invented_for
@@ -27,9 +29,15 @@ from awlmark.core.prove.practice import exercise
 from awlmark.core.prove.test import tests_of
 from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
+from awlmark.desk.session import fresh_job
 from awlmark.desk.start import make_application, make_window
+from awlmark.desk.window import Window
 
 VIEWS = (
+    ("start-light", "start", "light"),
+    ("walk-light", "walk", "light"),
+    ("open-light", "open", "light"),
+    ("open-dark", "open", "dark"),
     ("need-light", "need", "light"),
     ("panel-light", "panel", "light"),
     ("panel-spaces-light", "panel:spaces", "light"),
@@ -76,6 +84,31 @@ def on_site(job: Job) -> Job:
     return job
 
 
+def begun(window: Window, view: str, application: QApplication) -> None:
+    """The start sheet with the demo on its shelf, the walk half way, or what is open once it is walked."""
+    if view == "start":
+        shelf = Path(os.environ["XDG_STATE_HOME"]) / "jobs"
+        shelf.mkdir(exist_ok=True)
+        broken = read_entry("name Bell foundry, tail yard", read_entry("breaker 45", demo_job()).job).job
+        for name, job in (("cider-yard", demo_job()), ("bell-foundry", broken)):
+            save_job(job, shelf / f"{name}.awlmark")
+        window.sheet.shelf.put_folder(shelf)
+        window.session.open(fresh_job(), None)
+        window.session.see(start=True)
+        while any(row.summary is None for row in window.sheet.shelf.rows()):
+            settle(application)
+        return
+    way = shipped()[3].job
+    assert way is not None
+    window.session.open(read_entry("name Malt house, cart door", begin(way)).job, None)
+    if view == "walk":
+        window.walking.begin()
+        for _ in range(6):
+            window.walking.answer("")
+    else:
+        window.session.see(stage="wire")
+
+
 def main(folder: Path, width: int = 1280, height: int = 800) -> list[Path]:
     """Write one PNG a view; returns their paths."""
     folder.mkdir(parents=True, exist_ok=True)
@@ -90,6 +123,14 @@ def main(folder: Path, width: int = 1280, height: int = 800) -> list[Path]:
     made = []
     for name, stage, mode in VIEWS:
         getattr(window, f"go_{mode}")()
+        if stage in ("start", "walk", "open"):
+            begun(window, stage, application)
+            settle(application)
+            window.grab().save(str(folder / f"{name}.png"))
+            made.append(folder / f"{name}.png")
+            window.session.put_away()
+            window.session.open(job, None)
+            continue
         stage, _, page = stage.partition(":")
         window.session.see(stage=stage, at_m=18.288, page=page or "amps", parts_page=page or "sticks")
         if page == "year":
@@ -99,7 +140,9 @@ def main(folder: Path, width: int = 1280, height: int = 800) -> list[Path]:
             random.seed(8)
             if page == "practice":
                 window.practise()
-                window.session.see(practice=replace(window.session.look.practice, exercise=exercise(11, 1)))
+                window.session.see(
+                    practice=replace(window.session.look.practice, exercise=exercise(11, 1, window.session.design.book))
+                )
             window.session.see(probes=("charger 1", "charger 2"), bench_closed=True, bench_amps=True, at_m=0.0)
         settle(application)
         path = folder / f"{name}.png"

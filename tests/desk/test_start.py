@@ -74,6 +74,14 @@ class Start(DeskCase):
         window.actions_by_id["walk"].trigger()
         self.assertTrue(window.session.look.walk)
 
+    def test_another_job_ends_the_walk_and_clears_its_reading(self) -> None:
+        window = self.sheet()
+        self.type(window, "2")
+        self.assertTrue(window.entry.line.text())
+        window.session.open(demo_job(), None)
+        self.settle()
+        self.assertEqual((window.entry.line.text(), window.session.look.walk), ("", ()))
+
     def test_the_shelf_shows_each_file_as_what_it_is_and_a_filter_opens_one(self) -> None:
         window = self.sheet()
         good, bad, gone = (self.folder / f"{name}.awlmark" for name in ("good", "bad", "gone"))

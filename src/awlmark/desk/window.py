@@ -20,8 +20,6 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from awlmark.core.errors import InputError
-from awlmark.core.finding import NOTE, UNREAD
 from awlmark.core.plain import shown
 from awlmark.desk import theme
 from awlmark.desk.commands import Acts
@@ -39,18 +37,15 @@ from awlmark.desk.session import Session
 from awlmark.desk.start_sheet import StartSheet, Walking
 from awlmark.desk.table_edits import Typed
 from awlmark.desk.timers import once_after
+from awlmark.desk.typing_in import LANE_FOLDS_BELOW, Typing
 from awlmark.desk.views import Views
 from awlmark.draw.frame import ladder, lane, loupe, slip, status_strip, tape
-from awlmark.draw.frame.suggestions import draw_suggestions
 from awlmark.draw.kit.bundle import width_for_all
-from awlmark.draw.kit.picture import Picture
-from awlmark.draw.view_state import in_hand
 from awlmark.ink.painter import color
 
 DRAWN = QSize(1120, 680)
 """Smallest window whose drawings are whole; in a smaller one they scroll, and the Entry stays."""
 SMALLEST = QSize(640, 400)
-LANE_FOLDS_BELOW = 720
 MENUS = 28
 """Height of the menu bar, taken until it is shown [px]."""
 PRICING_MS = 20
@@ -58,7 +53,7 @@ IN_MENU = 8
 """Recent files that the menu names; the shelf shows the rest."""
 
 
-class Window(Tools, Views, QMainWindow):
+class Window(Typing, Tools, Views, QMainWindow):
     """The application's window."""
 
     def __init__(self, session: Session, settings: QSettings) -> None:
@@ -70,6 +65,8 @@ class Window(Tools, Views, QMainWindow):
         self.actions_by_id: dict[str, QAction] = {}
         self._told: tuple[str, str | None, bool, bool] = ("", None, False, False)
         """Stage and finding that the next keys were told for."""
+        self._walked = False
+        """Whether a walk was on at the last look."""
         self.setMinimumSize(SMALLEST)
         take_place(self, settings)
         self._build_regions()
@@ -191,6 +188,8 @@ class Window(Tools, Views, QMainWindow):
     # -- following the session --------------------------------------------------------------------------------------
 
     def _solved(self) -> None:
+        if self._walked and not self.session.look.walk:
+            self._looked()
         self.scenes.refresh_tables()
         self._refresh()
         self._echo(self.entry.line.text())
@@ -207,6 +206,10 @@ class Window(Tools, Views, QMainWindow):
         self.entry.name_undo(undo, 240)
 
     def _looked(self) -> None:
+        if self._walked and not self.session.look.walk:
+            # The reading that was asked goes with its walk, however that ended.
+            self.entry.line.clear()
+        self._walked = bool(self.session.look.walk)
         self._refresh()
         look = self.session.look
         told = look.stage, look.finding, look.practice is not None, look.start
@@ -246,111 +249,6 @@ class Window(Tools, Views, QMainWindow):
         self._refresh()
         if not event.spontaneous():
             QTimer.singleShot(0, self, lambda: fit_screen(self))
-
-    # -- the Entry --------------------------------------------------------------------------------------------------
-
-    def _draw_lane(self, width: float, _height: float) -> Picture:
-        if self.offers.found:
-            return draw_suggestions(self.offers.found, self.offers.chosen, width)
-        return lane.draw_lane(self.session.design, self.session.look, width)
-
-    def _offered(self) -> None:
-        """Suggestions changed: they take the lane's place while something is typed."""
-        self.lane.setVisible(bool(self.offers.found) or self.height() >= LANE_FOLDS_BELOW)
-        self.lane.refresh(self.dark)
-
-    def _chip(self, words: str) -> None:
-        """A chip types its words; whole ones are taken at once."""
-        if words.endswith(" "):
-            self.acts.do(f"type:{words}")
-        else:
-            self.acts.act(lambda: self.acts.scribe(words))
-        self.entry.line.setFocus()
-
-    def _echo(self, text: str) -> None:
-        if self.session.look.big:
-            self.scenes.drawing.refresh()
-        if self.session.look.start:
-            self.entry.mark_strays(())
-            self.entry.say(self.sheet.echo(text))
-            return
-        if self.session.look.walk:
-            self.offers.follow("" if self.walking.untouched(text) else text)
-            self.entry.mark_strays(())
-            self.entry.say(self.walking.preview(text))
-            return
-        self.offers.follow(text)
-        if not text.strip():
-            self.entry.mark_strays(())
-            self.pull.preview(None)
-            self.entry.say(self._next_keys())
-            return
-        reading = None
-        try:
-            reading = self.acts.read(text)
-            self.entry.say(reading.says)
-            self.entry.mark_strays(())
-        except InputError as problem:
-            self.entry.say(f"{problem.problem}  {problem.accepted}.")
-            self.entry.mark_strays(self.offers.strays(text))
-        self.pull.preview(None if reading is None else reading.job)
-
-    def _next_keys(self) -> str:
-        """What can be typed now."""
-        if self.session.look.practice is not None:
-            return "Practice: nothing here reaches a job. Alt+P goes back to it."
-        design = self.session.design
-        if self.session.look.stage == "place":
-            return "Drag what stands on the floor.  pin A at 18 0, pin A here, cord 20ft.  F1 shows all words."
-        if not design.line.legs:
-            return "An arrow starts the line. Or a whole quote at once: 48a 60ft emt"
-        if not design.line.closed:
-            return "Arrow and reading add a leg.  C corner  T through wall  B box  D trench  K charger"
-        finding = in_hand(design, self.session.look)
-        more = "F1 shows what can be typed."
-        if finding is not None and finding.ask and finding.severity in (UNREAD, NOTE):
-            more = f"Ctrl+Enter begins the answer: {finding.ask}…"
-        elif finding is not None and finding.fixes:
-            more = "Ctrl+Enter takes the first fix."
-        return f"Enter takes what you type.  {more}"
-
-    def _draw_loupe(self, _width: float, height: float) -> Picture:
-        if self.session.look.walk:
-            from awlmark.draw.frame.walk_list import draw_walk
-
-            return draw_walk(self.session.design, self.walking.asked(), self.session.look.step, height)
-        return loupe.draw_loupe(self.session.design, self.session.look, height)
-
-    def _sheet_act(self, kind: str, which: str) -> None:
-        """An act of the start sheet or of the walk."""
-        {
-            "begin": lambda: self.sheet.begin(int(which)),
-            "shelf": lambda: self.sheet.row(int(which)),
-            "drop": lambda: self.sheet.drop(int(which)),
-            "door": lambda: self.sheet.door(which),
-            "ask": lambda: self.walking.to(int(which)),
-            "walk": lambda: self.walking.take(which),
-        }[kind]()
-
-    def _leave(self) -> None:
-        """Escape on an empty Entry, or while a reading is asked."""
-        if self.session.look.walk:
-            self.walking.leave()
-        elif self.session.look.start:
-            self.sheet.door("blank")
-
-    def _commit(self, text: str) -> None:
-        if self.session.look.walk:
-            self.acts.act(lambda: self.walking.answer(text))
-            return
-        if self.session.look.start and text.strip():
-            if self.acts.act(lambda: self.sheet.commit(text)) and not self.session.look.walk:
-                self.entry.line.clear()
-            return
-        if not text.strip():
-            return
-        if self.acts.act(lambda: self.acts.scribe(text)):
-            self.entry.line.clear()
 
     # -- actions ----------------------------------------------------------------------------------------------------
 

@@ -153,7 +153,7 @@ def _row(picture: Picture, one: Shelved, number: int, here: bool, left: float, r
     picture.text(left + 152, top + 44, one.touched, 13, role="ink2")
     role = "stop" if found.mark == "stop" else "ink"
     due = shorten(found.due, TEXT, 13, right - left - 290)
-    picture.text(right - 12, top + 44, due, 13, role=role, anchor=END)
+    picture.sentence(right - 12, top + 44, due, 13, role=role, anchor=END)
     says = (
         f"{found.name}: {NAMES[found.mark]}, {found.price}, {found.reached} of {len(STAGES)} stages told, "
         f"{one.touched}, {found.due}. {one.file}"
