@@ -72,7 +72,7 @@ class PlainWords(unittest.TestCase):
             "Battery": "60", "Use": "3.5 mi/kWh", "On-board charger": "11 kW", "Level now": "40", "Port": "rear left",
             "Plugged in from": "18:30", "Leaves at": "7:15", "Winter takes, times": "1.4",
             "Charging efficiency": "0.88",
-            "Price a kWh": "0.15", "Other prices by hour": "22-6 0.09", "Two cars share": "turns",
+            "Price a kWh": "0.15", "Other prices by hour": "22-6 0.09", "Cars share": "turns",
             "System": "120/208", "Small-appliance circuits": "3", "Laundry circuits": "2",
             "Charger in the 40 % pool": "yes", "Highest demand of a year": "60",
         }  # fmt: skip

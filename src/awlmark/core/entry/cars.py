@@ -228,7 +228,7 @@ SHARED_FACTS: Final[tuple[Fact, ...]] = (
         lambda text, _job, _car: (Put("need.price", read_money(text, "Price a kWh")),),
     ),
     Fact("Other prices by hour", _windows_text, lambda text, _job, _car: (Put("need.windows", read_windows(text)),)),
-    _choice("sharing", "Two cars share", SHARINGS),
+    _choice("sharing", "Cars share", SHARINGS),
 )
 
 

@@ -103,7 +103,7 @@ NEED_WORDS: Final[dict[str, Reader]] = {
     "efficiency": _shared("Charging efficiency", "efficiency 0.9"),
     "tariff": _shared("Price a kWh", "tariff 0.15"),
     "windows": _shared("Other prices by hour", "windows 22-6 0.09"),
-    "sharing": _shared("Two cars share", "sharing turns"),
+    "sharing": _shared("Cars share", "sharing turns"),
     "system": _of_supply("System", "system 120/240"),
     "shares": _of_supply("Shares a circuit with", "shares dryer"),
     "appliance": _of_supply("Small-appliance circuits", "appliance 2"),

@@ -7,7 +7,7 @@ from awlmark.core.job.node import Node
 
 SHARINGS: Final = ("half", "turns", "managed")
 PORTS: Final = ("front left", "front right", "front", "left", "right", "rear left", "rear right", "rear")
-MOST_CARS: Final = 2
+MOST_CARS: Final = 12
 
 
 class Car(Node, frozen=True, kw_only=True):
@@ -45,7 +45,8 @@ class Need(Node, frozen=True, kw_only=True):
 
     cars: Annotated[tuple[Car, ...], Many(MOST_CARS, called="cars")] = ()
     sharing: Annotated[str, OneOf(SHARINGS, "sharing")] = "managed"
-    """How two cars use one circuit: ``half`` each, ``turns`` one after the other, ``managed`` what the other leaves."""
+    """How several cars use one circuit: ``half``, an even part each; ``turns``, one after the other; ``managed``, each
+    what the others leave."""
     cold_factor: Annotated[float, Within(1, 3, "times", "cold factor")] = 1.0
     """What driving takes in December to February, as a multiple."""
     efficiency: Annotated[float, Within(0.5, 1, "(share)", "charging efficiency")] = 0.90

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+from collections.abc import Callable
 from typing import Final
 
 import msgspec
@@ -14,6 +15,8 @@ from awlmark.core.job.cars import Car, Need
 from awlmark.core.job.model import SETTINGS_A
 
 DAYS: Final = 365
+FULL_KWH: Final = 1e-12
+"""A car that wants less than this is full."""
 COLD_DAYS: Final = np.r_[0:59, 334:365]
 """January, February and December of a common year, 0 is 1 January."""
 MONDAY_FIRST: Final = 3
@@ -23,6 +26,10 @@ MONDAY_FIRST: Final = 3
 def currents_a(portable: Portable) -> Floats:
     """Charging currents compared, shape (A,) [A]: first the ordinary outlet's, then those at the system's volts."""
     return np.array([portable.amps, *SETTINGS_A])
+
+
+_Wants = np.ndarray[tuple[int, ...], np.dtype[np.bool_]]
+_Share = Callable[[_Wants], Floats]
 
 
 class Ramps(msgspec.Struct, frozen=True, eq=False):
@@ -94,9 +101,9 @@ def parked_h(car: Car) -> float:
 def simulate_year(need: Need, volts: float, portable: Portable) -> Year:
     """A year of evenings and mornings for all currents at once.
 
-    Every day each car drives, comes home, charges until it is full or has to leave. Two cars share one circuit as
-    ``need.sharing`` says: ``half`` each; ``managed``, each takes what the other cannot; or by ``turns``, one after the
-    other, the one that came home first before the other. What is drawn is paid at the price of its own minute.
+    Every day each car drives, comes home, charges until it is full or has to leave. Several cars share one circuit as
+    ``need.sharing`` says: ``half``, an even part for each, taken or not; ``managed``, each takes what the others
+    cannot; or by ``turns``, one after the other as they came home. What is drawn is paid at the price of its minute.
 
     Parameters
     ----------
@@ -121,27 +128,29 @@ def simulate_year(need: Need, volts: float, portable: Portable) -> Year:
     use = np.array([np.array(car.km)[weekday] * car.use_kwh_per_km * season for car in cars])
     battery = np.array([[car.battery_kwh] for car in cars])
     stored = np.repeat(battery * np.array([[car.level_percent / 100] for car in cars]), count, axis=1)
-    spans = _spans(need, limits, circuit_kw)
-    shared_h = np.zeros((len(spans), DAYS, count))
-    alone_h = np.zeros((len(spans), DAYS, len(cars), count))
+    share = _sharing(need, limits, circuit_kw)
+    spans = _spans(need, share, count)
+    # A stretch of the night has as many phases as cars are there: each ends when one of them is full.
+    hours = np.zeros((len(spans), len(cars), DAYS, count))
+    power = np.zeros_like(hours)
     morning = np.zeros((DAYS, len(cars), count))
     for day in range(DAYS):
         stored = np.maximum(stored - use[:, day, None], 0.0)
         left = (battery - stored) / need.efficiency
         for number, span in enumerate(spans):
-            left = span.charge(left, shared_h[number, day], alone_h[number, day])
+            left = _charge(span, share, left, hours[number, :, day], power[number, :, day])
         stored = battery - left * need.efficiency
         morning[day] = stored
     wanted = np.minimum(use[:, 1:], battery).T
     late = (morning < wanted[:, :, None] - 1e-9).any(axis=1)
     drawn, squared, cost = np.zeros(count), np.zeros(count), np.zeros(count)
     for number, span in enumerate(spans):
-        shared, alone = shared_h[number], alone_h[number]
-        both = span.together_kw.sum(axis=0)
-        drawn += both * shared.sum(axis=0) + (span.alone_kw * alone.sum(axis=0)).sum(axis=0)
-        squared += both**2 * shared.sum(axis=0) + (span.alone_kw**2 * alone.sum(axis=0)).sum(axis=0)
-        cost += both * _paid(need, span.start_h, shared).sum(axis=0)
-        cost += (span.alone_kw * _paid(need, span.start_h + shared[:, None, :], alone).sum(axis=0)).sum(axis=0)
+        begun = np.full((DAYS, count), span.start_h)
+        for phase, kw in zip(hours[number], power[number], strict=True):
+            drawn += (kw * phase).sum(axis=0)
+            squared += (kw**2 * phase).sum(axis=0)
+            cost += (kw * _paid(need, begun, phase)).sum(axis=0)
+            begun = begun + phase
     return Year(late.sum(axis=0), drawn, cost, squared)
 
 
@@ -150,22 +159,29 @@ class _Span(msgspec.Struct, frozen=True, eq=False):
 
     start_h: float
     hours: float
-    together_kw: Floats
-    """What each car draws while all that are here still want something, shape (C, A) [kW]; nought for one alone."""
-    alone_kw: Floats
-    """And once the others are full, shape (C, A) [kW]; nought for a car that is not here."""
-    pair: bool
+    here: np.ndarray[tuple[int, int], np.dtype[np.bool_]]
+    """Which cars, shape (C, 1)."""
+    count: int
+    kw: Floats
+    """What each draws while all that are here want something, shape (C, A) [kW]."""
 
-    def charge(self, left: Floats, shared_h: Floats, alone_h: Floats) -> Floats:
-        """What each car still wants after it, shape (C, A) [kWh]; writes the hours of both parts."""
-        rest: Floats | float = self.hours
-        if self.pair:
-            full_h = np.where(self.together_kw > 0, left / np.maximum(self.together_kw, 1e-12), np.inf)
-            shared_h[:] = np.minimum(np.where(left <= 1e-12, 0.0, full_h).min(axis=0), self.hours)
-            left = np.maximum(left - self.together_kw * shared_h, 0.0)
-            rest = self.hours - shared_h
-        alone_h[:] = np.where(self.alone_kw > 0, np.minimum(left / np.maximum(self.alone_kw, 1e-12), rest), 0.0)
-        return np.maximum(left - self.alone_kw * alone_h, 0.0)
+
+def _charge(span: _Span, share: _Share, left: Floats, hours: Floats, power: Floats) -> Floats:
+    """What each car still wants after a stretch, shape (C, A) [kWh]; writes hours and power of its phases, (C, A)."""
+    rest: Floats | float = span.hours
+    for phase in range(span.count):
+        wants = (left > FULL_KWH) & span.here
+        if span.count == 1 or (phase == 0 and np.count_nonzero(wants) == span.count * left.shape[1]):
+            kw = span.kw * wants
+        elif not (wants & (rest > 0)).any():
+            break
+        else:
+            kw = share(wants)
+        ends = np.divide(left, kw, out=np.full(left.shape, np.inf), where=kw > 0)
+        lasts = np.minimum(ends.min(axis=0), rest)
+        hours[phase], power[phase] = lasts, kw.sum(axis=0)
+        left, rest = np.maximum(left - kw * lasts, 0.0), rest - lasts
+    return left
 
 
 def in_turn(need: Need) -> tuple[Car, ...]:
@@ -173,27 +189,48 @@ def in_turn(need: Need) -> tuple[Car, ...]:
     return tuple(sorted(need.cars, key=lambda car: car.arrive_h))
 
 
-def _spans(need: Need, limits: Floats, circuit_kw: Floats) -> list[_Span]:
-    """The night in order, with what each car draws in every part of it."""
+def _sharing(need: Need, limits: Floats, circuit_kw: Floats) -> _Share:
+    """What each car draws of the circuit while some of them want something: (C, A) of bool to (C, A) [kW]."""
+    cars = len(need.cars)
+    if cars == 1:
+        return lambda wants: limits * wants
+    if need.sharing == "half":
+        return lambda wants: np.minimum(limits, circuit_kw / cars) * wants
+    if need.sharing == "turns":
+        order = [need.cars.index(car) for car in in_turn(need)]
+
+        def one_by_one(wants: _Wants) -> Floats:
+            first = wants[order] & (np.cumsum(wants[order], axis=0) == 1)
+            found = np.zeros_like(limits)
+            found[order] = limits[order] * first
+            return found
+
+        return one_by_one
+    # Who can take least is served first: what it leaves is the others'.
+    by_limit = sorted(range(cars), key=lambda car: need.cars[car].onboard_kw or np.inf)
+
+    def what_others_leave(wants: _Wants) -> Floats:
+        found, free, waiting = np.zeros_like(limits), circuit_kw.copy(), wants.sum(axis=0)
+        for car in by_limit:
+            found[car] = np.minimum(limits[car], free / np.maximum(waiting, 1)) * wants[car]
+            free, waiting = free - found[car], waiting - wants[car]
+        return found
+
+    return what_others_leave
+
+
+def _spans(need: Need, share: _Share, count: int) -> list[_Span]:
+    """The night in order, and who is there in every part of it."""
     cars = need.cars
     first = min(car.arrive_h for car in cars)
     stays = [((car.arrive_h - first) % 24, (car.arrive_h - first) % 24 + parked_h(car)) for car in cars]
     edges = sorted({edge for stay in stays for edge in stay})
-    halved = need.sharing == "half" and len(cars) > 1
-    alone = np.minimum(limits, circuit_kw / 2) if halved else limits
-    together = alone
-    if len(cars) > 1 and need.sharing == "managed":
-        one = np.minimum(limits[0], np.maximum(circuit_kw / 2, circuit_kw - limits[1]))
-        together = np.array([one, np.minimum(limits[1], circuit_kw - one)])
-    elif len(cars) > 1 and need.sharing == "turns":
-        together = limits * np.array([[car is in_turn(need)[0]] for car in cars])
     found = []
     for start, end in itertools.pairwise(edges):
-        here = np.array([stay[0] <= start and end <= stay[1] for stay in stays])
+        here = np.array([[stay[0] <= start and end <= stay[1]] for stay in stays])
         if here.any():
-            pair = int(here.sum()) > 1
-            at = here[:, None]
-            found.append(_Span(first + start, end - start, together * pair, np.where(at, alone, 0.0), pair))
+            all_want = np.repeat(here, count, axis=1)
+            found.append(_Span(first + start, end - start, here, int(here.sum()), share(all_want)))
     return found
 
 

@@ -99,7 +99,7 @@ def simulate_nights(
     drawn = np.zeros(len(others))
     counted, good = np.zeros(days, dtype=bool), np.ones(days, dtype=bool)
     held = paused = 0.0
-    share = 0.5 if need.sharing == "half" and len(need.cars) == 2 else 1.0
+    share = 1 / len(need.cars) if need.sharing == "half" and need.cars else 1.0
     for car in in_turn(need) if need.sharing == "turns" else need.cars:
         begin = np.rint((24.0 * np.arange(days) + car.arrive_h - first_h) / step_h).astype(np.int64)
         steps = round(parked_h(car) / step_h)

@@ -25,4 +25,7 @@ class FactsTable(Table):
             cells.append((*known, *(blank,) * (MOST_CARS - len(cars))))
         for fact in SHARED_FACTS:
             cells.append((Cell(fact.show(job, None), typed=True), *(blank,) * (MOST_CARS - 1)))
+        for column in range(MOST_CARS):
+            # One column more than cars: it takes no typing, and says where the next one goes.
+            self.setColumnHidden(column, column > len(cars))
         self.show_rows(cells, tuple(fact.label for fact in (*CAR_FACTS, *SHARED_FACTS)))

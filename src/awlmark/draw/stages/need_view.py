@@ -19,6 +19,9 @@ from awlmark.draw.view_state import Look
 _CARDS: Final = 92.0
 _LEFT, _RIGHT = 64.0, 20.0
 
+MOST_CHIPS: Final = 3
+"""Cars whose chips stand side by side."""
+
 
 def draw_need(design: Design, look: Look, width: float, height: float) -> Picture:
     """Draw the day, the ramps and the cards.
@@ -56,19 +59,23 @@ def draw_need(design: Design, look: Look, width: float, height: float) -> Pictur
 
 
 def _cars(picture: Picture, cars: tuple[Car, ...], shown: int) -> float:
-    """With two cars a chip for each, to show its day; returns the width they take."""
+    """With several cars a chip for each, to show its day; returns the width they take."""
     if len(cars) < 2:
         return 0.0
     wide = 116.0
-    for number, car in enumerate(cars):
-        left, here = picture.width - 12 - wide * (len(cars) - number), number == shown
+    # Of many those round the one shown; the others are a click further.
+    first = max(0, min(shown - MOST_CHIPS // 2, len(cars) - MOST_CHIPS))
+    chips = cars[first : first + MOST_CHIPS]
+    for place, car in enumerate(chips):
+        number = first + place
+        left, here = picture.width - 12 - wide * (len(chips) - place), number == shown
         fill, role = ("notefill", "scribe") if here else ("ground", "edge")
         picture.box(left, 8, wide - 6, 26, role, 2 if here else 1, fill, 3)
         name = shorten(car.name, BOLD, 13, wide - 18)
         picture.text(left + (wide - 6) / 2, 26, name, 13, BOLD if here else TEXT, anchor=MIDDLE)
         says = f"{car.name}'s day" + (", shown" if here else "")
         picture.hit(left, 8, wide - 6, 26, f"car-{number}", says, f"day:{number}")
-    return wide * len(cars)
+    return wide * len(chips)
 
 
 def _chosen(design: Design, plan: NeedPlan) -> int:
