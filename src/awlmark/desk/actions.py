@@ -22,7 +22,7 @@ ACTIONS: Final = (
     Act("new", "job", "&New job", "Ctrl+N", "new_job"),
     Act("open", "job", "&Open…", "Ctrl+O", "open_job"),
     Act("recent", "job", "Open &recent", "", ""),
-    Act("demo", "job", "Open the cider &yard", "", "open_demo"),
+    Act("demo", "job", "Look round a &finished job", "", "open_demo"),
     Act("", "job", "", "", ""),
     Act("save", "job", "&Save", "Ctrl+S", "save"),
     Act("save-as", "job", "Save &as…", "Ctrl+Shift+S", "save_as"),

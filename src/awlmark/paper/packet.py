@@ -73,7 +73,7 @@ def _cover(sheets: Sheets) -> None:
     sheets.table((Column("", 18), Column("", 82)), rows, size=11.0)
     _signed(sheets)
     open_ones = [finding for finding in design.findings if finding.severity != HOLDS]
-    sheets.heading("What is not plain yes" if open_ones else "Every rule checked holds")
+    sheets.heading("Open, tight, or to be noted" if open_ones else "Every rule checked holds")
     for finding in sorted(open_ones, key=lambda finding: RANK[finding.severity]):
         sheets.marked(finding.severity, finding.title, finding.text, [finding.cite])
     seen = [(one, seen_by(design.job, one)) for one in design.findings if seen_by(design.job, one)]
