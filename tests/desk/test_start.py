@@ -102,7 +102,12 @@ class Start(DeskCase):
         self.key(window.entry.line, Qt.Key.Key_Return)
         self.assertEqual(window.session.job.name, demo_job().name)
         self.assertEqual(window.pages.currentIndex(), 0)
-        window.sheet.shelf.take_off(str(gone))
+        window.session.see(start=True)
+        self.settle()
+        window.files.ask_open = lambda: good  # type: ignore[method-assign]
+        at = next(n for n, row in enumerate(window.sheet._rows) if row.path == str(gone))
+        self.click(window.sheet.region.canvas, f"find-{at}")
+        self.assertEqual(window.session.path, good)
         self.assertNotIn(str(gone), [row.path for row in shelf.rows()])
 
     def test_a_changed_file_is_read_again_and_a_folder_is_put_on_the_shelf(self) -> None:

@@ -158,6 +158,14 @@ class StartSheet(QObject):
         self.shelf.take_off(self._rows[number].path)
         self._changed()
 
+    def find(self, number: int) -> None:
+        """Open a file that is gone from its new place; it stands on the shelf from there on."""
+        gone = self._rows[number].path
+        path = self.window.files.ask_open() if self.window.files.may_leave() else None
+        if path is not None:
+            self.shelf.take_off(gone)
+            self.window.files.open(path)
+
     def door(self, which: str) -> None:
         """A blank tape, the practice bench, or a folder for the shelf."""
         if which == "blank":

@@ -113,6 +113,7 @@ class Typing:
             "begin": lambda: self.sheet.begin(int(which)),
             "shelf": lambda: self.sheet.row(int(which)),
             "drop": lambda: self.sheet.drop(int(which)),
+            "find": lambda: self.sheet.find(int(which)),
             "door": lambda: self.sheet.door(which),
             "ask": lambda: self.walking.to(int(which)),
             "walk": lambda: self.walking.take(which),

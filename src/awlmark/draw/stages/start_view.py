@@ -140,7 +140,12 @@ def _row(picture: Picture, one: Shelved, number: int, here: bool, left: float, r
             picture.text(right - 12, top + 23, "Take it off", 13, BOLD, "scribe", END)
         picture.hit(left, top, right - left, ROW, f"shelf-{number}", f"{name}: {one.told}")
         if act:
-            picture.hit(right - 110, top + 4, 108, 28, f"drop-{number}", f"Take {name} off the shelf", act)
+            picture.hit(right - 96, top + 4, 94, 28, f"drop-{number}", f"Take {name} off the shelf", act)
+        if one.trouble == GONE:
+            picture.text(right - 112, top + 23, "Find it", 13, BOLD, "scribe", END)
+            picture.hit(
+                right - 166, top + 4, 62, 28, f"find-{number}", f"Find {name} in its new place", f"find:{number}"
+            )
         return
     mark(picture, found.mark, left + 20, top + 19)
     picture.text(left + 38, top + 23, shorten(found.name, BOLD, 14, right - left - 150), 14, BOLD)
