@@ -122,6 +122,13 @@ class Start(DeskCase):
         path.write_text(path.read_text().replace("Cider yard, north bay", "Kiln house"))
         self.until(lambda: [row.summary.name for row in shelf.rows() if row.summary] == ["Kiln house"])
 
+    def test_what_can_be_typed_is_shown_from_here_too(self) -> None:
+        window = self.sheet()
+        self.key(window.entry.line, Qt.Key.Key_F1)
+        assert window._words is not None
+        self.assertTrue(window._words.isVisible())
+        self.assertEqual(window.pages.currentIndex(), 0)
+
     def test_a_quote_is_priced_and_a_blank_tape_is_one_key_away(self) -> None:
         window = self.sheet()
         self.type(window, "48a 60ft emt")

@@ -44,6 +44,9 @@ class Views:
             self._words.closed.connect(self.key_card)
             self._words.hide()
         opens = self._words.isHidden()
+        if self.session.look.start:
+            # It stands beside the scene: the start sheet gives way to an empty tape.
+            self.session.see(stage=self.session.look.stage, start=False)
         self.loupe.setVisible(not opens)
         self._words.setVisible(opens)
         if opens:
