@@ -48,6 +48,19 @@ class Start(DeskCase):
         self.assertLess(clicks, 25)
         self.assertEqual(window.session.job.guessed, ())
 
+    def test_the_leg_that_is_asked_is_lit_on_the_wall(self) -> None:
+        window = self.sheet()
+        self.type(window, "2")
+        picture = window.scenes.drawing.canvas.picture
+        band = [shape for shape in picture.shapes if getattr(shape, "role", "") == "notefill"]
+        self.assertEqual(band, [])  # the charger is asked first
+        while (one := window.walking.now()) is not None and one.path != "legs[leg-2].length_m":
+            self.key(window.entry.line, Qt.Key.Key_Return)
+        picture = window.scenes.drawing.canvas.picture
+        (band,) = [shape for shape in picture.shapes if getattr(shape, "role", "") == "notefill"]
+        leg = next(hit for hit in reversed(picture.hits) if hit.id == "leg-2")
+        self.assertTrue(leg.x <= band.x <= leg.x + leg.w and leg.y <= band.y <= leg.y + leg.h)
+
     def test_a_reading_is_typed_over_taken_back_and_asked_again(self) -> None:
         window = self.sheet()
         self.type(window, "5")

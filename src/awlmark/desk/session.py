@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import importlib
+import string
 import sys
 from collections.abc import Callable
 from pathlib import Path
@@ -328,6 +329,8 @@ class Session(QObject):
         if not self._warm:
             self._warm = True
             self.behind(lambda: importlib.import_module("scipy.integrate"), lambda _module: None)
+            job, spot, stage = self.job, self.spot, self.look.stage
+            self.behind(lambda: _first_suggestions(job, spot, stage), lambda _found: None)
 
     def _cuts_settled(self, _plans: object) -> None:
         self._cutting = False
@@ -359,6 +362,13 @@ class Session(QObject):
         self._cuts_soon.stop()
         self._warm_soon.stop()
         self.keeper.forget()
+
+
+def _first_suggestions(job: Job, spot: Spot, stage: str) -> object:
+    """Suggest once for every letter, so that the first one typed finds all readers loaded."""
+    from awlmark.core.entry.suggest import suggest
+
+    return [suggest(letter, job, spot, stage) for letter in string.ascii_lowercase]
 
 
 def fresh_job() -> Job:

@@ -72,6 +72,12 @@ class Look(msgspec.Struct, frozen=True):
     """Bus whose sheet is shown; empty takes the last on the way."""
 
     @property
+    def asked_leg(self) -> str:
+        """Leg that the walk asks about now, by its id; empty for none."""
+        path = self.walk[min(self.step, len(self.walk) - 1)] if self.walk else ""
+        return path.partition("]")[0].removeprefix("legs[") if path.startswith("legs[") else ""
+
+    @property
     def seen_m(self) -> float:
         """Point of the tape that the drawings answer for [m]."""
         return self.at_m if self.over_m is None else self.over_m

@@ -104,6 +104,9 @@ class StripView(Walls):
     def _leg(self, laid: Laid) -> None:
         walked = laid.walked
         x, y, x2, y2 = self.x(laid.u), self.y(laid.z), self.x(laid.u2), self.y(laid.z2)
+        if walked.leg.id == self.look.asked_leg:
+            # What the walk asks is lit: a pale band under the leg.
+            self.picture.line(x, y, x2, y2, "notefill", 18.0)
         self.picture.line(x, y, x2, y2, "scribe", 3.0, dash=unread_length(self.design.job, walked.leg.id))
         circuit = self.design.circuit
         section = self.design.line.section_at(walked.end_m)
