@@ -135,6 +135,23 @@ class Start(DeskCase):
         path.write_text(path.read_text().replace("Cider yard, north bay", "Kiln house"))
         self.until(lambda: [row.summary.name for row in shelf.rows() if row.summary] == ["Kiln house"])
 
+    def test_new_lines_start_with_the_book_and_the_unit_that_were_chosen(self) -> None:
+        window = self.sheet()
+        book = window.session.job.code
+        self.click(window.sheet.region.canvas, "lines-units")
+        self.click(window.sheet.region.canvas, "lines-code")
+        self.assertEqual(window.session.job.units, "m")
+        self.assertNotEqual(window.session.job.code, book)
+        chosen = window.session.job.code
+        self.type(window, "1")
+        job = window.session.job
+        self.assertEqual((job.code, job.units), (chosen, "m"))
+        self.assertTrue(job.guessed)
+        self.assertEqual(window.session.unsaved, True)
+        window.session.undo_stack.setClean()
+        window.new_job()
+        self.assertEqual((window.session.job.code, window.session.job.units), (chosen, "m"))
+
     def test_what_can_be_typed_is_shown_from_here_too(self) -> None:
         window = self.sheet()
         self.key(window.entry.line, Qt.Key.Key_F1)

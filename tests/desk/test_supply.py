@@ -5,6 +5,7 @@ from PySide6.QtTest import QTest
 
 from awlmark.core.entry.cars import add_car
 from awlmark.core.finding import HOLDS, STOP
+from awlmark.core.job.cars import MOST_CARS
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.file import dumps
 from awlmark.core.job.supply import Demand
@@ -58,12 +59,12 @@ class Needing(DeskCase):
         self.settle()
         self.click(window.scenes.drawing.canvas, "add-car")
         self.assertEqual(len(window.session.job.need.cars), 1)
-        window.add_car()
-        window.add_car()
-        self.assertEqual(len(window.session.job.need.cars), 2)
+        for _ in range(MOST_CARS):
+            window.add_car()
+        self.assertEqual(len(window.session.job.need.cars), MOST_CARS)
         self.assertIn("too many", window.entry.echo.text())
-        window.remove_car()
-        window.remove_car()
+        for _ in range(MOST_CARS):
+            window.remove_car()
         self.settle()
         self.assertIsNone(window.session.design.need)
         self.assertFalse(window.scenes.facts.isVisible())

@@ -21,7 +21,7 @@ if TYPE_CHECKING:
     from awlmark.core.entry.word import Reading
 
 
-SHEET = ("begin", "shelf", "drop", "find", "door", "ask", "walk")
+SHEET = ("lines", "begin", "shelf", "drop", "find", "door", "ask", "walk")
 """Acts of the start sheet and of the walk."""
 
 

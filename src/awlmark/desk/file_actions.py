@@ -17,7 +17,7 @@ from awlmark.desk.background import Slow
 from awlmark.desk.commands import Acts
 from awlmark.desk.dialogs.files import FileDesk
 from awlmark.desk.entry import EntryBar
-from awlmark.desk.session import Session, fresh_job
+from awlmark.desk.session import Session
 
 if TYPE_CHECKING:
     from awlmark.core.panel.meter import Choices
@@ -59,7 +59,7 @@ class Tools:
     def new_job(self) -> None:
         """Begin an empty job."""
         if self.files.may_leave():
-            self.session.open(fresh_job(), None)
+            self.session.open(self.sheet.fresh(), None)
             self.session.see(stage="run", start=True)
             self.entry.line.setFocus()
 

@@ -67,7 +67,9 @@ def show(demo: bool) -> Window:
         window = make_window(demo_job())
     else:
         window = make_window(fresh_job())
-        window.session.see(start=True)
+        if window.settings.contains("new_code") or window.settings.contains("new_units"):
+            window.session.open(window.sheet.fresh(), None)
+        window.session.see(stage="run", start=True)
     window.show()
     QTimer.singleShot(SETTLE_MS, window, settled)
     return window

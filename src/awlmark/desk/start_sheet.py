@@ -10,7 +10,11 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject, QTimer
 
 from awlmark.core.errors import InputError
+from awlmark.core.job.edit import Put, put
+from awlmark.core.job.model import Job
+from awlmark.core.shelf import EDITIONS
 from awlmark.desk.region import Region
+from awlmark.desk.session import fresh_job
 from awlmark.draw.kit.picture import Picture
 
 if TYPE_CHECKING:
@@ -64,7 +68,9 @@ class StartSheet(QObject):
         filtered = "" if self._numbered(self._typed) is not None or self._quoted(self._typed) else self._typed
         self._rows = self.shelf.rows(filtered)
         opens = next((n for n, row in enumerate(self._rows) if not row.trouble), -1)
-        return draw_start(ways, self._rows, opens if filtered else -1, filtered, width, height)
+        job = self.session.job
+        starts_with = self.session.design.book.title, "metres" if job.units == "m" else "feet, inches"
+        return draw_start(ways, self._rows, opens if filtered else -1, filtered, width, height, starts_with)
 
     # -- what is typed ----------------------------------------------------------------------------------------------
 
@@ -136,11 +142,27 @@ class StartSheet(QObject):
         if way.job is None:
             return
         self._typed = ""
-        job = begin(way.job)
+        here = self.session.job
+        job = put(begin(way.job), Put("code", here.code), Put("units", here.units), Put("guessed", way.job.guessed))
         # The empty job of the start sheet becomes this one: taking it back leads to the sheet's blank tape.
         self.session.apply(f"pattern {way.name[0].lower()}{way.name[1:]}", replace(job, id=self.session.job.id))
         self.session.see(stage="run", start=False)
         self.window.walking.begin()
+
+    def fresh(self) -> Job:
+        """An empty job that starts with the rule book and the unit chosen last."""
+        known = {"code": EDITIONS, "units": ("ft", "m")}
+        chosen = {path: str(self.window.settings.value(f"new_{path}", "")) for path in known}
+        return put(fresh_job(), *(Put(path, value) for path, value in chosen.items() if value in known[path]))
+
+    def start_with(self, which: str) -> None:
+        """The next rule book, or the other unit, for this line and those to come."""
+        known: tuple[str, ...] = tuple(EDITIONS) if which == "code" else ("ft", "m")
+        now = self.session.job.code if which == "code" else self.session.job.units
+        value = known[(known.index(now) + 1) % len(known)]
+        self.window.settings.setValue(f"new_{which}", value)
+        self.session.open(put(self.session.job, Put(which, value)), None)
+        self.session.see(stage="run", start=True)
 
     def row(self, number: int) -> None:
         """Open a row of the shelf."""

@@ -110,6 +110,7 @@ class Typing:
     def _sheet_act(self, kind: str, which: str) -> None:
         """An act of the start sheet or of the walk."""
         {
+            "lines": lambda: self.sheet.start_with(which),
             "begin": lambda: self.sheet.begin(int(which)),
             "shelf": lambda: self.sheet.row(int(which)),
             "drop": lambda: self.sheet.drop(int(which)),

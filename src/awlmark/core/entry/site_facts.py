@@ -109,6 +109,7 @@ def extra_words(typed: Typed) -> Told:
 
 
 FACT_WORDS: Final[dict[str, Any]] = {
+    "units": choice("units", ("ft", "m")),
     "occupancy": choice("occupancy", OCCUPANCIES),
     "prefer": choice("circuit.prefer", PREFERENCES),
     "tail": yes_no("circuit.copper_tail", opens=False),

@@ -11,7 +11,7 @@ from awlmark.core.begin.summary import Summary
 from awlmark.core.begin.ways import Way
 from awlmark.core.standing import STAGES
 from awlmark.draw.figures.way_sketch import draw_way
-from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten, wrap
+from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten, text_width, wrap
 from awlmark.draw.kit.severity_marks import NAMES, mark
 from awlmark.draw.view_state import STAGE_NAMES
 
@@ -40,7 +40,13 @@ class Shelved(msgspec.Struct, frozen=True):
 
 
 def draw_start(
-    ways: Sequence[Way], shelved: Sequence[Shelved], chosen: int, filtered: str, width: float, height: float
+    ways: Sequence[Way],
+    shelved: Sequence[Shelved],
+    chosen: int,
+    filtered: str,
+    width: float,
+    height: float,
+    starts_with: tuple[str, str] = ("", ""),
 ) -> Picture:
     """Draw the start sheet.
 
@@ -56,11 +62,24 @@ def draw_start(
         What the shelf is filtered by; empty shows all.
     width, height : float
         Size of the sheet [px].
+    starts_with : tuple of str
+        Rule book and unit of length that new lines start with, as they are shown.
     """
     picture = Picture(width, height)
     picture.box(0, 0, width, height, fill="sheet")
     split = round(width * (1 - SHELF_SHARE))
     _ways(picture, ways, split, height)
+    right = split - 16.0
+    for told, which in zip(reversed(starts_with), ("units", "code"), strict=True):
+        wide = text_width(told, BOLD, 13) + 18
+        if not told:
+            continue
+        picture.box(right - wide, 16, wide, 26, "edge", 1, "ground", 4)
+        picture.text(right - wide + 9, 34, told, 13, BOLD)
+        picture.hit(
+            right - wide, 16, wide, 26, f"lines-{which}", f"New lines start with {told}: change it", f"lines:{which}"
+        )
+        right -= wide + 6
     picture.box(split, 0, width - split, height, fill="ground")
     picture.line(split, 0, split, height, "edge")
     _shelf(picture, shelved, chosen, filtered, split + 18, width - 20, height)
