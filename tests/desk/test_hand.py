@@ -1,5 +1,7 @@
 """By hand: menus of the second button, double click, sill and ladder, zoom and pan, a whole job by mouse or by keys."""
 
+import re
+
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QContextMenuEvent, QWheelEvent
 from PySide6.QtTest import QTest
@@ -51,9 +53,10 @@ class Hand(DeskCase):
         self.assertAlmostEqual(window.session.job.legs[1].length_m / FOOT_M, 24.5)
 
     def test_every_menu_row_does_what_it_says_or_waits_in_the_entry(self) -> None:
-        """On every stage, over everything that answers: no act is unknown, nothing raises."""
+        """On every stage, one of each kind that answers: no act is unknown, nothing raises."""
+        tried: set[tuple[str, ...]] = set()
+        window = self.open(demo_job())
         for stage in ("need", "panel", "place", "run", "wire", "parts", "build", "prove"):
-            window = self.open(demo_job())
             window.session.see(stage=stage)
             self.settle()
             for region in window.regions:
@@ -63,6 +66,11 @@ class Hand(DeskCase):
                     for deed in deeds(window.session, canvas, canvas.picture.at(where.x(), where.y()), where):
                         if deed.act.split(":")[0] in ("menu", "practice", "stage", "flip", "bench", "probe", "pull"):
                             continue
+                        # Rows that differ in a number or an id alone do the same.
+                        kind = (stage, region.name, re.sub(r"[\d.:/-]+", "", f"{hit.id} {deed.name} {deed.act}"))
+                        if kind in tried:
+                            continue
+                        tried.add(kind)
                         with self.subTest(stage=stage, hit=hit.id, deed=deed.name):
                             before = window.session.job
                             window.acts.do(deed.act)
