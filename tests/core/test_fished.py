@@ -26,9 +26,17 @@ class Fished(unittest.TestCase):
         self.assertFalse([key for key in keys if key.startswith("staple")])
         self.assertIn("old-work support", keys)
         titles = [one.title for one in design.findings]
-        for asked in ("Bored holes", "Along the framing", "Cable's place", "Unprotected cable"):
+        # It may pass studs: that is asked, and a bay along them is not.
+        self.assertIn("Bored holes", titles)
+        for asked in ("Along the framing", "Cable's place", "Unprotected cable"):
             self.assertNotIn(asked, titles)
         self.assertNotIn("fit:leg-1", [step.id for step in steps_of(design)])
+
+    def test_up_a_bay_no_distance_is_asked(self) -> None:
+        job = typed("32a", "up 5 nm garage", "charger", "leg 1 mount fished")
+        titles = [one.title for one in solve(job).findings]
+        self.assertIn("Fished", titles)
+        self.assertFalse({"Bored holes", "Along the framing"} & set(titles))
 
     def test_open_framing_is_stapled_and_bored_as_before(self) -> None:
         design = solve(typed("32a 14-50 25ft nm garage", "mount inside"))

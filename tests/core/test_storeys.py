@@ -85,3 +85,13 @@ class Storeys(unittest.TestCase):
             job = line("up 2 nm indoor", "right 20", f"through {floor} garage", "up 4 garage charger")
             parts = [part.key for part in solve(job).parts]
             self.assertEqual(any("wall sleeve" in key for key in parts), sleeve, floor)
+
+    def test_what_hangs_overhead_is_told_over_the_floor_of_its_own_storey(self) -> None:
+        """Cable on a garage wall three feet above that floor can be hit, however high above the basement it is."""
+        above = line("up 2 emt indoor box", "up through floor 10in garage", "up 3 nm", "right 9", "charger")
+        design = solve(read_entry("leg 4 mount surface", above).job)
+        level = design.line.legs[-1]
+        self.assertGreater(level.start[2], 2.1)
+        titles = {one.title for one in design.findings if one.where == level.leg.id}
+        self.assertIn("Unprotected cable", titles)
+        self.assertNotIn("Open overhead", titles)

@@ -13,8 +13,12 @@ STUD_M: Final = 16 * INCH_M
 
 
 def in_framing(walked: Walked) -> bool:
-    """Whether a leg lies within framing that nails may reach."""
-    return walked.leg.mount == "inside" and not walked.crosses and walked.place != "buried"
+    """Whether a leg lies within framing that nails may reach.
+
+    Fished along a stud it may lie anywhere in its bay; fished across the studs it is bored through them as any other.
+    """
+    fished = walked.leg.mount == "fished" and walked.heading[2] == 0
+    return (walked.leg.mount == "inside" or fished) and not walked.crosses and walked.place != "buried"
 
 
 def studs_crossed(walked: Walked) -> int:

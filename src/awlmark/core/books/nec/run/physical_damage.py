@@ -15,7 +15,7 @@ from awlmark.core.job.model import Job
 from awlmark.core.quantities import INCH_M, print_length
 from awlmark.core.run.framing import in_framing, nail_plates, studs_crossed
 from awlmark.core.run.leg_finding import about_leg, legs_text, named
-from awlmark.core.run.line import Line, Section, Walked
+from awlmark.core.run.line import Line, Section, Walked, floor_levels
 from awlmark.core.run.trench import risers
 
 EDGE_M: Final = 1.25 * INCH_M
@@ -34,6 +34,7 @@ def guard_findings(job: Job, line: Line, book: Book) -> list[Finding]:
     found: list[Finding] = []
     # Whether a riser can be hit is asked with its trench.
     rising = {walked.leg.id for walked in risers(line)}
+    floors = dict(zip((walked.leg.id for walked in line.legs), floor_levels(line.legs), strict=False))
     for section in line.sections:
         legs = [walked for walked in section.legs if not walked.crosses and walked.place != "buried"]
         if not legs:
@@ -41,7 +42,7 @@ def guard_findings(job: Job, line: Line, book: Book) -> list[Finding]:
         method = section.method
         if method.cable:
             for walked in legs:
-                found += _soft(job, walked, book)
+                found += _soft(job, walked, book, floors[walked.leg.id])
             found += _where(section, legs, book)
         elif method.hit_cite:
             for walked in legs:
@@ -103,11 +104,12 @@ def _exposure(section: Section, legs: list[Walked], book: Book) -> Iterator[Find
     yield ask_legs(section, unseen, "exposure", "Can it be hit", text, book.cite("hit"), "exposed", fixes)
 
 
-def _overhead(walked: Walked) -> bool:
-    return walked.heading[2] == 0 and walked.start[2] >= CEILING_M
+def _overhead(walked: Walked, floor_m: float) -> bool:
+    """Whether a leg runs above heads, over the floor of its own storey."""
+    return walked.heading[2] == 0 and walked.start[2] - floor_m >= CEILING_M
 
 
-def _soft(job: Job, walked: Walked, book: Book) -> Iterator[Finding]:
+def _soft(job: Job, walked: Walked, book: Book, floor_m: float) -> Iterator[Finding]:
     """Cable on the face of a garage wall, or anywhere it can be hit, has to be guarded."""
     leg = walked.leg
     if guarded(walked, book):
@@ -122,7 +124,7 @@ def _soft(job: Job, walked: Walked, book: Book) -> Iterator[Finding]:
     if leg.mount in HIDDEN:
         pass
     elif leg.exposed or (walked.place == "garage" and leg.mount == "surface" and leg.exposed is None):
-        if _overhead(walked) and leg.exposed is not True:
+        if _overhead(walked, floor_m) and leg.exposed is not True:
             text = f"{walked.method.name} lies open overhead on {named(walked)}: whether that is exposed to damage, "
             text += "your inspector decides."
             yield about_leg(walked, "hit", TIGHT, "Open overhead", text, cite, fixes=(sleeve, pipe, inside))
@@ -180,7 +182,9 @@ def _framing(job: Job, walked: Walked, book: Book) -> Iterator[Finding]:
             else f"{named(walked).capitalize()} runs along the framing: how far from its face?"
         )
         text += f" From {least} on no plate is needed."
-        fixes = (Fix(f"{least} and more", (Put(path, EDGE_M),)),)
+        # Fished cable may pass studs or none: nobody sees them until it is in.
+        answer = f"It bores none, or {least} and more" if walked.leg.mount == "fished" else f"{least} and more"
+        fixes = (Fix(answer, (Put(path, EDGE_M),)),)
         ask = f"leg {walked.number} edge "
         title = "Bored holes" if level else "Along the framing"
         yield about_leg(walked, "bored", UNREAD, title, text, cite, fixes=fixes, ask=ask, site=True)
