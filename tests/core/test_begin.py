@@ -1,5 +1,6 @@
 """Ways a line usually goes, the walk along it, and a job in one row of the shelf."""
 
+import contextlib
 import datetime as dt
 import tempfile
 import unittest
@@ -10,9 +11,10 @@ from msgspec.structs import replace
 
 from awlmark.core.begin.summary import summarise
 from awlmark.core.begin.walk import answer, question, questions
-from awlmark.core.begin.ways import asked, begin, keep, own, shipped
+from awlmark.core.begin.ways import KEPT, asked, begin, keep, own, shipped
 from awlmark.core.entry.read import read_entry
 from awlmark.core.errors import InputError
+from awlmark.core.job.leg import Leg
 from awlmark.core.job.model import Job, new_job
 from awlmark.core.quantities import FOOT_M
 from awlmark.core.solve.design import solve
@@ -70,6 +72,39 @@ class Ways(unittest.TestCase):
             self.assertEqual(damaged.read_text(), "{}")
             self.assertTrue(path.exists())
         self.assertEqual(own(Path("/nowhere")), ())
+
+    def test_a_way_tells_nothing_of_a_site_that_it_does_not_guess(self) -> None:
+        """Neither those that ship nor one kept of a job that was read, built and proved."""
+        told = demo_job()
+        for text in ("leg 3 fire no", "leg 2 exposed no", "leg 1 edge 2in", "terminals 75", "kind so"):
+            with contextlib.suppress(InputError):
+                told = read_entry(text, told).job
+        with tempfile.TemporaryDirectory() as name:
+            keep(told, "Kept", "A line.", Path(name))
+            ways = (*shipped(), *own(Path(name)))
+        allowed = {"name", "note", "id", "guessed", "prices", "hours", "buying", "currency"}
+        allowed |= {"units", "code", "occupancy"}
+        for way in ways:
+            assert way.job is not None
+            with self.subTest(way.name):
+                bare = new_job()
+                for field in way.job.__struct_fields__:
+                    if field in allowed or getattr(way.job, field) == getattr(bare, field):
+                        continue
+                    self.assertIn(field, ("run", "supply", "existing"))
+                supply = replace(way.job.supply, service_a=None, place="indoor")
+                self.assertEqual(supply, bare.supply)
+                self.assertEqual(replace(way.job.existing, breaker=None), bare.existing)
+                if way.job.existing.breaker is not None:
+                    self.assertIn("existing.breaker", way.job.guessed)
+                charger = replace(way.job.charger, nameplate_a=None, connection="hardwired")
+                self.assertEqual(charger, bare.charger)
+                self.assertEqual(way.job.circuit, bare.circuit)
+                for leg in way.job.legs:
+                    course = Leg(**{one: getattr(leg, one) for one in KEPT})
+                    self.assertEqual(leg, course)
+                    if leg.mount is not None:
+                        self.assertIn(f"legs[{leg.id}].mount", way.job.guessed)
 
 
 class Walk(unittest.TestCase):

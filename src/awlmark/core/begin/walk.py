@@ -28,6 +28,7 @@ OF_LEG: Final = {
     "wall": (", what the wall is built of", "leg {n} "),
     "place": (", where it lies", "leg {n} place "),
     "method": (", pipe or cable", "leg {n} "),
+    "mount": (", on the wall or inside it", "leg {n} mount "),
     "direction": (", which way", "leg {n} "),
     "cover_m": (", cover over it", "leg {n} cover "),
     "surface": (", what lies over it", "leg {n} surface "),
@@ -37,6 +38,7 @@ OF_JOB: Final = {
     "charger.nameplate_a": ("The charger draws", ""),
     "charger.connection": ("How it ends: hardwired, or an outlet", ""),
     "supply.service_a": ("Service, the main breaker", "service "),
+    "existing.breaker": ("The breaker that is there: plain, gfci, none", "exists "),
 }
 
 
@@ -133,7 +135,7 @@ def _field(path: str) -> str:
 def _typed(job: Job, path: str, value: object) -> str:
     """A value as it would be typed."""
     if value is None or value == "":
-        return ""
+        return "none" if path == "existing.breaker" else ""
     field = _field(path)
     if field.endswith("_m") and isinstance(value, float):
         return print_length(value, job.units)

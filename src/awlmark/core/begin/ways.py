@@ -18,11 +18,19 @@ from awlmark.core.entry.legs import SLABS
 from awlmark.core.errors import AwlmarkError
 from awlmark.core.job.file import loads, read_job, save_job
 from awlmark.core.job.leg import Leg
-from awlmark.core.job.model import Job
-from awlmark.core.job.site_records import Build, Prove
+from awlmark.core.job.model import Charger, Job, new_job
+from awlmark.core.job.supply import Supply
 from awlmark.core.parts.example_prices import example_prices
 
 SUFFIX: Final = ".awlmark"
+KEPT: Final = (
+    "id", "direction", "length_m", "end", "place", "method", "cover_m", "wall", "surface", "bend", "body", "mount",
+    "sleeve", "reused",
+)  # fmt: skip
+"""Of a leg, its course and what it is made of; the rest was read at a site."""
+USUAL_SERVICE_A: Final = 200.0
+USUAL_CHARGER_A: Final = 40.0
+"""Guessed where a kept line tells none; common practice."""
 SHIPPED: Final = Path(__file__).parent / "ways"
 
 
@@ -68,17 +76,25 @@ def begin(way: Job) -> Job:
 
 
 def keep(job: Job, name: str, says: str, folder: Path) -> Path:
-    """Keep a job's line as a way: what belongs to its site and its log goes, every reading is guessed.
+    """Keep a job's line as a way: its course, what it is made of and the shop's prices; every reading is guessed.
+
+    Whatever was seen or told at its site stays there: at the next one it has to be asked again.
 
     Raises
     ------
     AwlmarkError
         When the file cannot be written.
     """
-    legs = tuple(replace(leg, built_m=None) for leg in job.legs)
-    bare = replace(job, name=name, note=says, guessed=asked(legs)).with_run(
-        legs=legs, overrules=(), build=Build(), prove=Prove()
-    )
+    legs = tuple(Leg(**{field: getattr(leg, field) for field in KEPT}) for leg in job.legs)
+    bare = new_job(
+        name, note=says, code=job.code, units=job.units, occupancy=job.occupancy, currency=job.currency,
+        prices=job.prices, hours=job.hours, buying=job.buying, guessed=asked(legs), legs=legs,
+        supply=Supply(service_a=job.supply.service_a or USUAL_SERVICE_A, place=job.supply.place),
+        charger=Charger(
+            nameplate_a=job.charger.nameplate_a or USUAL_CHARGER_A, connection=job.charger.connection
+        ),
+        makeup=job.makeup,
+    )  # fmt: skip
     folder.mkdir(parents=True, exist_ok=True)
     path = folder / f"{''.join(letter if letter.isalnum() else '-' for letter in name.lower())[:60]}{SUFFIX}"
     save_job(bare, path)
@@ -88,6 +104,8 @@ def keep(job: Job, name: str, says: str, folder: Path) -> Path:
 def asked(legs: tuple[Leg, ...]) -> tuple[str, ...]:
     """What the site has to answer for a line, in the order of the walk: charger, service, then leg by leg."""
     found = ["charger.nameplate_a", "charger.connection", "supply.service_a"]
+    if any(leg.reused for leg in legs):
+        found.append("existing.breaker")
     methods: set[str | None] = set()
     outside = False
     for leg in legs:
@@ -102,6 +120,8 @@ def asked(legs: tuple[Leg, ...]) -> tuple[str, ...]:
             found.append(f"{path}.wall")
         if leg.cover_m is not None:
             found.append(f"{path}.cover_m")
+        if leg.mount is not None:
+            found.append(f"{path}.mount")
         if leg.surface is not None:
             found.append(f"{path}.surface")
         # Beyond the wall it lies outdoors, until it goes in again.
