@@ -3,6 +3,8 @@
 import unittest
 from math import isclose
 
+from msgspec.structs import replace
+
 from awlmark.core.entry.cars import CAR_FACTS, SHARED_FACTS
 from awlmark.core.entry.nearest import strays
 from awlmark.core.entry.need import CAR_WORDS
@@ -49,6 +51,26 @@ class PlainWords(unittest.TestCase):
         ):  # fmt: skip
             with self.subTest(other):
                 self.assertEqual(typed(other, line), typed(one, line))
+
+    def test_legs_are_said_in_plain_words_too(self) -> None:
+        line = typed("up 3")
+        for one, other, job in (
+            ("up 3 indoor", "up 3 ft in the basement", None), ("up 3 emt indoor", "up 3 pipe cellar", None),
+            ("right 22 nm garage", "right 22 feet cable in the garage", None), ("right 10in", "right 10 in", None),
+            ("right 5 outdoor", "right 5 outside", None), ("up 3 charger", "up 3 ft charger", None),
+            ("leg 1 emt", "leg 1 pipe", line), ("leg 1 outdoor", "leg 1 outside", line),
+            ("place indoor", "place basement", line), ("leg 1 place crawl", "leg 1 place crawl space", line),
+            ("leg 1 75in", "leg 1 75 inches", line),
+        ):  # fmt: skip
+            with self.subTest(other):
+                there = new_job() if job is None else job
+                self.assertEqual(typed(other, replace(there, id="x")), typed(one, replace(there, id="x")))
+
+    def test_what_a_quote_says_by_its_kind_alone_is_guessed(self) -> None:
+        job = typed("32a outlet 25ft cable garage")
+        self.assertLessEqual({"charger.connection", "legs[leg-1].method"}, set(job.guessed))
+        told = typed("32a 14-50 25ft nm garage")
+        self.assertFalse({"charger.connection", "legs[leg-1].method"} & set(told.guessed))
 
     def test_a_bare_length_changes_the_only_leg_and_never_guesses_among_several(self) -> None:
         with self.assertRaises(InputError) as refused:

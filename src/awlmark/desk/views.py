@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QSettings
@@ -31,6 +32,8 @@ class Views:
     grid: QGridLayout
     entry: EntryBar
     acts: Acts
+    _refresh: Callable[[], None]
+    """Draws everything anew; the window's own."""
     _words: WordPanel | None = None
 
     def key_card(self) -> None:
@@ -54,10 +57,6 @@ class Views:
         else:
             self.loupe.refresh(self.dark)
             self.entry.line.setFocus()
-
-    def _refresh(self) -> None:
-        """Draw everything anew; the window's own."""
-        raise NotImplementedError
 
     def show_need(self) -> None:
         """Stage Need."""

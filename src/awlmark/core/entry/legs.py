@@ -6,7 +6,7 @@ from typing import Final
 
 import msgspec
 
-from awlmark.core.books import open_book
+from awlmark.core.books import Book, open_book
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put, add_leg, next_leg_id, put, remove_leg
 from awlmark.core.job.leg import CROSSING, PLACES, Leg
@@ -69,8 +69,8 @@ def new_leg(words: list[str], job: Job) -> Told:
         word = rest.pop(0)
         if word in ENDS:
             fields["end"] = ENDS[word]
-        elif word in book.methods:
-            fields["method"] = word
+        elif method_named(word, book):
+            fields["method"] = method_named(word, book)
         elif word in PLACES:
             fields["place"] = word
         elif word in WALLS:
@@ -89,6 +89,15 @@ def new_leg(words: list[str], job: Job) -> Told:
     leg = Leg(id=next_leg_id(job), direction=way, length_m=length, **fields)  # type: ignore[arg-type]
     told = print_length(length, job.units) if length else "a wall not measured yet"
     return f"leg {len(job.legs) + 1}, {way} {told}", add_leg(job, leg)
+
+
+def method_named(word: str, book: Book) -> str | None:
+    """A method by its key, or the usual one of its kind: ``cable``, ``pipe``; None for another word."""
+    if word in book.methods:
+        return word
+    if word not in KINDS:
+        return None
+    return next((key for key, each in book.methods.items() if each.chip and each.cable is KINDS[word]), None)
 
 
 def _passed(words: list[str]) -> tuple[list[str], str]:
@@ -154,7 +163,7 @@ def _carried_on(job: Job, way: str, fields: dict[str, object]) -> dict[str, obje
 
 
 def _is_word(word: str, methods: tuple[str, ...]) -> bool:
-    return word in ENDS or word in methods or word in PLACES or word in WALLS or word == "cover"
+    return word in ENDS or word in (*methods, *KINDS) or word in PLACES or word in WALLS or word == "cover"
 
 
 def end_leg(end: str, job: Job) -> tuple[str, tuple[Put, ...]]:

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from awlmark.core.books import open_book
 from awlmark.core.books.book import Book
-from awlmark.core.entry.legs import ENDS, KINDS, end_leg
+from awlmark.core.entry.legs import ENDS, KINDS, end_leg, method_named
 from awlmark.core.entry.nearest import nearest
 from awlmark.core.entry.plain import plain_words, whole_entry
 from awlmark.core.entry.word import Reading, Typed
@@ -32,6 +32,8 @@ from awlmark.core.quantities import (
 METALS: Final = {"cu": "cu", "copper": "cu", "al": "al", "aluminium": "al", "aluminum": "al"}
 OUTLETS: Final = ("outlet", "receptacle", "socket", "plug")
 """Words for an outlet; the usual one where none is named."""
+PLAIN: Final = ("general:scribe_words", "general:leg_words", "general:place_words")
+"""Readers whose words are said in plain ways too: lengths, places, pipe or cable."""
 FINISHED: Final = "finished"
 """A wall that is closed: cable is fished inside it."""
 HINT: Final = "a leg such as up 3 or right 22 6, or a decision such as 48a, 6 cu, 3/4 emt, breaker 60"
@@ -59,6 +61,8 @@ def read_entry(text: str, job: Job, spot: Spot | None = None) -> Reading:
     words = text.lower().replace("↑", "up ").replace("↓", "down ").replace("←", "left ").replace("→", "right ").split()
     if not words:
         raise InputError("entry", "Nothing typed.", HINT)
+    if words[0] in by_name() and by_name()[words[0]].reader in PLAIN:
+        words = [words[0], *plain_words(" ".join(words[1:]))]
     typed = Typed(words, text, job, spot or Spot())
     if len(words) == 1 and words[0] in ENDS:
         says, edits = end_leg(ENDS[words[0]], job)
@@ -83,6 +87,8 @@ def _decision(typed: Typed) -> Reading:
     book = open_book(job.code)
     edits: list[Put] = []
     says: list[str] = []
+    usual: list[str] = []
+    """What was said by its kind alone: a quote takes the usual one, and guesses it."""
     method = trade = length = place = mount = None
     if re.fullmatch(r"\d+[\d/]*\s+awg", " ".join(words)):
         words = [words[0]]
@@ -98,12 +104,14 @@ def _decision(typed: Typed) -> Reading:
         elif word in book.circuit.connections or (word in OUTLETS and book.goods.forks):
             connection = word if word in book.circuit.connections else book.goods.forks[0]
             edits.append(Put("charger.connection", connection))
+            usual += ["charger.connection"] if word in OUTLETS else []
             says.append(connection if connection == "hardwired" else f"outlet {connection}")
         elif word in METALS:
             edits.append(Put("circuit.material", METALS[word]))
             says.append(word)
-        elif _method_named(word, book):
-            method = _method_named(word, book)
+        elif method_named(word, book):
+            method = method_named(word, book)
+            usual += ["legs[leg-1].method"] if word in KINDS else []
         elif word in book.insulations:
             edits.append(Put("circuit.insulation", word))
             says.append(word.upper())
@@ -116,14 +124,14 @@ def _decision(typed: Typed) -> Reading:
             place = word
         elif word == FINISHED and not job.legs:
             mount = "fished"
-        elif following and (piped := _method_named(following, book)) and not book.methods[piped].cable:
+        elif following and (piped := method_named(following, book)) and not book.methods[piped].cable:
             trade = read_trade_size(word, book.trade_sizes_of(book.methods[piped]))
         elif len(words) == 1 and len(job.legs) == 1 and re.fullmatch(r"\d.*(?:ft|in|m|['′\"″])", word):
             return read_entry(f"leg 1 {word}", job, spot)
         else:
             raise _unknown(word, text, job)
     if length is not None:
-        return _quote(job, edits, says, length, Leg(
+        return _quote(job, edits, says, usual, Leg(
             id="leg-1", direction="right", length_m=length, end="charger", method=method, trade_size=trade,
             place=place, mount=mount,
         ))  # fmt: skip
@@ -150,18 +158,9 @@ def _unknown(word: str, text: str, job: Job) -> InputError:
     return InputError("entry", problem, accepted)
 
 
-def _method_named(word: str, book: Book) -> str | None:
-    """A method by its key, or the usual one of its kind: ``cable``, ``pipe``."""
-    if word in book.methods:
-        return word
-    if word not in KINDS:
-        return None
-    return next((key for key, each in book.methods.items() if each.chip and each.cable is KINDS[word]), None)
-
-
 def _wants_gauge(following: str, book: Book) -> bool:
     """Whether a number before this word is a gauge: a metal or a cable, not a raceway (that takes a trade size)."""
-    method = _method_named(following, book)
+    method = method_named(following, book)
     return following in METALS or following == "awg" or (method is not None and book.methods[method].cable)
 
 
@@ -178,12 +177,13 @@ def _method_edits(job: Job, spot: Spot, method: str, trade: str | None) -> list[
     return edits
 
 
-def _quote(job: Job, edits: list[Put], says: list[str], length: float, leg: Leg) -> Reading:
+def _quote(job: Job, edits: list[Put], says: list[str], usual: list[str], leg: Leg) -> Reading:
     """A quote from nothing: one straight leg to the charger; everything assumed is remembered as guessed."""
     quoted = e.put(e.add_leg(job, leg), *edits)
     told = {"direction": None, "place": leg.place, "method": leg.method}
     guessed = tuple(f"legs[leg-1].{field}" for field, value in told.items() if value is None)
-    long = f"{length / FOOT_M:g} ft" if job.units == "ft" else f"{length:g} m"
+    guessed = tuple(dict.fromkeys((*usual, *guessed)))
+    long = f"{leg.length_m / FOOT_M:g} ft" if job.units == "ft" else f"{leg.length_m:g} m"
     pipe = f"{leg.trade_size} {leg.method}" if leg.trade_size else leg.method
     closed = "fished in a finished wall" if leg.mount == "fished" else None
     said = ", ".join(part for part in (*says, long, leg.place, closed, pipe) if part)

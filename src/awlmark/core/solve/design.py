@@ -232,17 +232,26 @@ def _run_findings(job: Job, line: Line, book: Book) -> list[Finding]:
     return found
 
 
+GUESSES: Final = {
+    "nameplate_a": "the charger's amps", "connection": "how it ends", "service_a": "the service",
+    "breaker": "the breaker that is there", "direction": "which way it runs", "length_m": "lengths",
+    "method": "pipe or cable", "place": "where it lies", "mount": "on the wall or inside it", "wall": "walls",
+    "cover_m": "cover", "surface": "what lies over the trench",
+}  # fmt: skip
+"""What may be guessed, by its field, in words."""
+
+
 def _guessed(job: Job, book: Book) -> Finding:
     """What a quick quote assumed, until the user confirms it."""
     fields = {path.rpartition(".")[2] for path in job.guessed}
-    names = ", ".join(name for name in ("direction", "place", "method") if name in fields) or "some values"
+    names = ", ".join(said for field, said in GUESSES.items() if field in fields) or "some values"
     guessed = (path.partition("]")[0].removeprefix("legs[") for path in job.guessed if path.startswith("legs["))
     first = next(guessed, job.legs[0].id if job.legs else "")
     return Finding(
         id="guessed",
         severity=UNREAD,
         title="Guessed",
-        text=f"This quote guesses the {names} of the run. Type what you read on site, or take it as it is.",
+        text=f"Guessed so far: {names}. Type what you read on site, or take it as it is.",
         cite=book.title,
         where=first,
         stage="run",

@@ -65,7 +65,7 @@ def draw_list(picture: Picture, design: Design, look: Look, chosen: Finding | No
     window = shown[first : first + others + (chosen in shown)]
     for number, finding in enumerate(window, start=first):
         if fold and unfolded and number == len(rows):
-            y = _fold(picture, held, look, y)
+            y = _fold(picture, held, unfolded, y)
         if finding is chosen:
             draw_slip(picture, design, look, finding, y, slip - 4)
             y += slip
@@ -73,7 +73,7 @@ def draw_list(picture: Picture, design: Design, look: Look, chosen: Finding | No
             _row(picture, design, finding, y)
             y += ROW
     if fold and not (unfolded and first <= len(rows) < first + len(window)):
-        _fold(picture, held, look, bottom - FOLD - 6)
+        _fold(picture, held, unfolded, bottom - FOLD - 6)
 
 
 def _head(picture: Picture, open_ones: Sequence[Finding], held: Sequence[Finding], look: Look, top: float) -> None:
@@ -123,14 +123,14 @@ def _row(picture: Picture, design: Design, finding: Finding, top: float) -> None
     picture.hit(left, top, right - left, ROW - 4, f"row-{finding.id}", says, f"select:{finding.id}")
 
 
-def _fold(picture: Picture, held: Sequence[Finding], look: Look, top: float) -> float:
+def _fold(picture: Picture, held: Sequence[Finding], unfolded: bool, top: float) -> float:
     """What holds folds away; a click unfolds it."""
     left, right = 12.0, WIDTH - 12.0
     picture.box(left, top, right - left, FOLD - 2, "", 0, "well", 3)
     mark(picture, HOLDS, left + 14, top + 13, 10)
     told = f"{len(held)} hold, closest first"
     picture.text(left + 27, top + 18, told, 13, BOLD)
-    tip = -3 if look.holding else 3
+    tip = -3 if unfolded else 3
     picture.path([(right - 20, top + 12 - tip), (right - 14, top + 12 + tip), (right - 8, top + 12 - tip)], "ink", 2)
     picture.hit(left, top, right - left, FOLD - 2, "fold", told, "fold:")
     return top + FOLD + 2
