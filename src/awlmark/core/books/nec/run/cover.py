@@ -164,10 +164,7 @@ def _guard(walked: Walked, book: Book) -> list[Finding]:
     if walked.leg.exposed:
         text = f"{walked.method.name} comes up where it can be hit: Schedule 80 or rigid metal from the trench to 8 ft."
         return [about_leg(walked, "guard", STOP, "Riser not guarded", text, cite, fixes=(tough,))]
-    text = f"Can anything hit {named(walked)} where it comes up? Then Schedule 80 or rigid metal to 8 ft."
-    fixes = (tough, Fix("Nothing can hit it", (Put(f"{path}.exposed", False),)))
-    ask = f"leg {walked.number} exposed "
-    return [about_leg(walked, "guard", UNREAD, "Riser", text, cite, fixes=fixes, ask=ask, site=True)]
+    return [_ask_riser(walked, tough, cite)]
 
 
 def _cable_riser(walked: Walked, book: Book) -> list[Finding]:
@@ -189,10 +186,15 @@ def _cable_riser(walked: Walked, book: Book) -> list[Finding]:
     if leg.exposed:
         text = f"The riser on {named(walked)} can be hit: Schedule 80 or rigid metal, from the trench to 8 ft."
         return [about_leg(walked, "guard", STOP, "Riser not guarded", text, cite, fixes=(pipe,))]
+    return [_ask_riser(walked, pipe, cite)]
+
+
+def _ask_riser(walked: Walked, guard: Fix, cite: str) -> Finding:
+    """Whether a riser can be hit, with the guard that it takes if so."""
     text = f"Can anything hit {named(walked)} where it comes up? Then Schedule 80 or rigid metal to 8 ft."
-    fixes = (pipe, Fix("Nothing can hit it", (Put(f"legs[{leg.id}].exposed", False),)))
+    fixes = (guard, Fix("Nothing can hit it", (Put(f"legs[{walked.leg.id}].exposed", False),)))
     ask = f"leg {walked.number} exposed "
-    return [about_leg(walked, "guard", UNREAD, "Riser", text, cite, fixes=fixes, ask=ask, site=True)]
+    return about_leg(walked, "guard", UNREAD, "Riser", text, cite, fixes=fixes, ask=ask, site=True)
 
 
 def _frost(job: Job, walked: Walked, book: Book) -> list[Finding]:
