@@ -60,7 +60,7 @@ class PlainWords(unittest.TestCase):
             ("right 5 outdoor", "right 5 outside", None), ("up 3 charger", "up 3 ft charger", None),
             ("leg 1 emt", "leg 1 pipe", line), ("leg 1 outdoor", "leg 1 outside", line),
             ("place indoor", "place basement", line), ("leg 1 place crawl", "leg 1 place crawl space", line),
-            ("leg 1 75in", "leg 1 75 inches", line),
+            ("leg 1 75in", "leg 1 75 inches", line), ("mount inside", "leg 1 mount inside", line),
         ):  # fmt: skip
             with self.subTest(other):
                 there = new_job() if job is None else job

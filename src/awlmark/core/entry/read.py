@@ -61,7 +61,10 @@ def read_entry(text: str, job: Job, spot: Spot | None = None) -> Reading:
     words = text.lower().replace("↑", "up ").replace("↓", "down ").replace("←", "left ").replace("→", "right ").split()
     if not words:
         raise InputError("entry", "Nothing typed.", HINT)
-    if words[0] in by_name() and by_name()[words[0]].reader in PLAIN:
+    # Behind a leg's number another word may stand, which has readings of its own: mount inside.
+    inner = words[2:3] if words[0] == "leg" else []
+    own = bool(inner) and inner[0] in by_name() and inner[0] != "place"
+    if words[0] in by_name() and by_name()[words[0]].reader in PLAIN and not own:
         words = [words[0], *plain_words(" ".join(words[1:]))]
     typed = Typed(words, text, job, spot or Spot())
     if len(words) == 1 and words[0] in ENDS:
