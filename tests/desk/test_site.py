@@ -28,7 +28,7 @@ class SiteCase(DeskCase):
         canvas = window.scenes.drawing.canvas
         canvas.setFocus()
         for _ in range(len(canvas.picture.hits) + 1):
-            self.key(canvas, Qt.Key.Key_Right)
+            QTest.keyClick(canvas, Qt.Key.Key_Right)
             if canvas._focused() is not None and canvas._focused().id == hit_id:
                 self.key(canvas, Qt.Key.Key_Return)
                 return

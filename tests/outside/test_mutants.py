@@ -6,7 +6,7 @@ import unittest
 from tests import mutants
 from tests.support import LONG
 
-COUNTS = {"job": 60, "meter": 60, "book": 30, "log": 40, "entry": 40, "command": 60}
+COUNTS = {"job": 40, "meter": 40, "book": 24, "log": 30, "entry": 40, "command": 30}
 
 
 class Mutants(unittest.TestCase):

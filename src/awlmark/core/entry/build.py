@@ -14,7 +14,7 @@ from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.site_records import Note
 from awlmark.core.quantities import print_length, read_length, read_number
-from awlmark.core.solve.design import Design, solve
+from awlmark.core.solve.design import Design, solved
 
 
 def _step(design: Design, text: str) -> Step:
@@ -38,7 +38,7 @@ def done_words(typed: Typed) -> Told:
     """``done``, ``done 4``, ``done 4 no``: a step is done, in its order."""
     words, job = typed.words, typed.job
     back = words[-1] == "no"
-    design = solve(job)
+    design = solved(job)
     step = _step(design, " ".join(words[1 : len(words) - back]))
     number = steps_of(design).index(step) + 1
     if back:
@@ -64,7 +64,7 @@ def electrician_words(typed: Typed) -> Told:
     """``electrician 11``: left to one; ``electrician 11 no``."""
     words, job = typed.words, typed.job
     back = words[-1] == "no"
-    step = _step(solve(job), " ".join(words[1 : len(words) - back]))
+    step = _step(solved(job), " ".join(words[1 : len(words) - back]))
     kept = tuple(one for one in job.build.electrician if one != step.id)
     return f"{step.title}: {'ours' if back else 'left to an electrician'}", (
         Put("build.electrician", kept if back else (*kept, step.id)),
@@ -87,7 +87,7 @@ def torque_words(typed: Typed) -> Told:
     rest = text.strip().split(None, 1)[1] if len(words) > 1 else ""
     if words[1:2] == ["tool"]:
         return "torque tool", (Put("build.tool", rest[4:].strip()[:60]),)
-    dial = _dial(solve(job), words[1] if len(words) > 1 else "")
+    dial = _dial(solved(job), words[1] if len(words) > 1 else "")
     value = " ".join(words[2:])
     if value == "annex":
         if dial.fallback is None:
@@ -105,7 +105,7 @@ def torque_words(typed: Typed) -> Told:
 def tight_words(typed: Typed) -> Told:
     """``tight``, ``tight charger-1``: the next of tighten, wiggle, tighten; without a name the next screw."""
     words, job = typed.words, typed.job
-    design = solve(job)
+    design = solved(job)
     name = words[1] if len(words) > 1 else ""
     dial = _dial(design, name) if name else next((dial for dial in dials_of(design) if dial.done < 3), None)
     if dial is None:

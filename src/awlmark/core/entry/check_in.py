@@ -7,7 +7,7 @@ from awlmark.core.entry.parts import count_came, part_key
 from awlmark.core.entry.word import Told, Typed
 from awlmark.core.errors import InputError
 from awlmark.core.parts.shop import Sizes, came_as
-from awlmark.core.solve.design import solve
+from awlmark.core.solve.design import solved
 from awlmark.core.solve.pick_circuit import sizes_of
 
 
@@ -16,7 +16,7 @@ def came_words(typed: Typed) -> Told:
     words, job, spot = typed.words, typed.job, typed.spot
     if words[1:2] != ["as"]:
         return count_came(typed)
-    key, design, what = part_key(spot, "came"), solve(job), " ".join(words[2:])
+    key, design, what = part_key(spot, "came"), solved(job), " ".join(words[2:])
     sizes = sizes_of(design.circuit) if design.circuit else Sizes(None, None, ())
     edits = came_as(job, design.line, open_book(job.code), key, what, sizes)
     if not edits:

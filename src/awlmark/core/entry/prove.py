@@ -12,12 +12,12 @@ from awlmark.core.job.model import Job
 from awlmark.core.prove.log import add_reading, latest, read_value, sign, strike, waive
 from awlmark.core.prove.test import Test, tests_of
 from awlmark.core.quantities import read_temperature
-from awlmark.core.solve.design import solve
+from awlmark.core.solve.design import solved
 
 
 def _test(job: Job, text: str) -> tuple[Test, str]:
     """The test a text begins with, and the rest; without one the next test that has no reading."""
-    design = solve(job)
+    design = solved(job)
     tests = tests_of(design)
     if not tests:
         raise InputError("read", "There are no tests before the circuit is worked out.", "a line and a charger first")
@@ -68,7 +68,7 @@ def sign_words(typed: Typed) -> Told:
     """``sign R. Vale``: freezes what was read so far."""
     text, job = typed.text, typed.job
     who = text.strip()[4:].strip()
-    return f"signed by {who}", sign(solve(job), who, clock())
+    return f"signed by {who}", sign(solved(job), who, clock())
 
 
 def air_words(typed: Typed) -> Told:

@@ -18,6 +18,7 @@ from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix,
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.job.supply import SYSTEMS
+from awlmark.core.memo import Memo
 from awlmark.core.need.plan import NeedPlan
 from awlmark.core.panel.bus import Bus
 from awlmark.core.parts.cutting import cut, cut_exactly
@@ -351,3 +352,7 @@ def settled(design: Design) -> Design:
             cut_exactly(pieces, section.method.stick_m)
     after = [len(stick.pieces) for section in design.line.sections for stick in design.sticks(section)]
     return design if before == after else solve(design.job)
+
+
+solved: Final[Memo[Job, Design]] = Memo(1, solve)
+"""The same as ``solve``, kept for the job asked for last: an entry is read at every key, and the job stays."""
