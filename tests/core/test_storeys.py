@@ -5,10 +5,14 @@ from math import isclose
 
 from awlmark.core.entry.read import read_entry
 from awlmark.core.errors import InputError
+from awlmark.core.job.edit import put
 from awlmark.core.job.model import Job, new_job
+from awlmark.core.job.selection import Spot
 from awlmark.core.quantities import FOOT_M, INCH_M
-from awlmark.core.run.line import STOREY_M, floor_levels
-from awlmark.core.solve.design import solve
+from awlmark.core.run.storeys import STOREY_M, standings
+from awlmark.core.solve.design import Design, solve
+from awlmark.draw.stages.run_view import draw_run
+from awlmark.draw.view_state import Look
 
 
 def line(*entries: str) -> Job:
@@ -16,6 +20,10 @@ def line(*entries: str) -> Job:
     for text in ("40a", "service 200", *entries):
         job = read_entry(text, job).job
     return job
+
+
+def floors(design: Design) -> tuple[float, ...]:
+    return tuple(floor.level_m for floor in standings(design.line.legs, design.job.site.storeys))
 
 
 BASEMENT = ("up 2 emt indoor", "right 20", "up through the floor 10in garage", "up 4 garage charger")
@@ -49,18 +57,53 @@ class Storeys(unittest.TestCase):
         design = solve(line(*BASEMENT))
         slab = design.line.legs[3]
         self.assertTrue(isclose(slab.leg.length_m, 10 * INCH_M))
-        self.assertEqual(floor_levels(design.line.legs)[-1], slab.end[2])
-        self.assertEqual(floor_levels(design.line.legs)[:4], (0.0, 0.0, 0.0, 0.0))
+        self.assertEqual(floors(design)[-1], slab.end[2])
+        self.assertEqual(floors(design)[:4], (0.0, 0.0, 0.0, 0.0))
         height = design.finding("height")
         assert height is not None
         self.assertIn("4' 0\"", height.text)
         # Down and up again leads back to the floor before; below the panel a storey is taken as eight feet.
         there = line("up 2 emt indoor", "up through floor 10in", "right 9", "down through floor 10in", "down 2")
-        self.assertEqual(floor_levels(solve(there).line.legs)[-1], 0.0)
+        self.assertEqual(floors(solve(there))[-1], 0.0)
         below = line("down 2 emt garage", "through floor 10in", "down 1", "right 20")
-        levels = floor_levels(solve(below).line.legs)
+        levels = floors(solve(below))
         self.assertTrue(isclose(levels[-1], solve(below).line.legs[2].end[2] - STOREY_M, abs_tol=0.5))
         self.assertIsNone(next((one for one in solve(below).findings if one.id.startswith("floor")), None))
+
+    def test_a_storey_has_a_name_and_a_height_of_its_own(self) -> None:
+        job = read_entry("storey Basement 7 6", line(*BASEMENT[:2])).job
+        self.assertEqual([(one.name, one.number) for one in job.site.storeys], [("Basement", 0)])
+        # What goes on rises to the ceiling that is told, from the height the line has.
+        through = read_entry("up through the floor 10in garage", job).job
+        rise = through.legs[2]
+        start = solve(job).line.legs[-1].end[2]
+        self.assertTrue(isclose(start + rise.length_m, 7.5 * FOOT_M))
+        design = solve(read_entry("up 4 garage charger", through).job)
+        self.assertIsNone(design.finding("leg-4-storey"))
+        # Told otherwise than it is drawn, either of the two gives way.
+        other = read_entry("storey Basement 8", design.job).job
+        finding = next(one for one in solve(other).findings if one.title == "Storey")
+        self.assertIn("Basement is told as 8' 0\" high; leg 4 passes its ceiling at 7' 6\"", finding.text)
+        for fix in finding.fixes:
+            mended = solve(put(other, *fix.edits))
+            self.assertFalse([one for one in mended.findings if one.title == "Storey"], fix.label)
+        above = read_entry("storey 1 Garage 9ft", design.job).job
+        self.assertEqual([one.name for one in above.site.storeys], ["Basement", "Garage"])
+        said = " ".join(text.text for text in draw_run(solve(above), Look(stage="run"), 900, 600).texts())
+        self.assertIn("Basement", said)
+        self.assertEqual(read_entry("storey 1 open", above).job.site.storeys, job.site.storeys)
+        # The awl says which storey is meant where no number does.
+        spot = Spot(leg_id=design.job.legs[-1].id)
+        self.assertEqual(read_entry("storey Workshop", design.job, spot).job.site.storeys[1].number, 1)
+        for wrong in ("storey", "storey 3ft", "storey +4 Loft", "storey Cellar x 3y"):
+            with self.subTest(wrong), self.assertRaises(InputError):
+                read_entry(wrong, design.job)
+
+    def test_a_storey_never_stood_on_hangs_by_its_own_height(self) -> None:
+        job = line("down 2 emt garage", "through floor 10in", "down 1", "right 20")
+        told = read_entry("storey -1 Cellar 7ft", job).job
+        here, there = floors(solve(job))[-1], floors(solve(told))[-1]
+        self.assertTrue(isclose(there - here, STOREY_M - 7 * FOOT_M))
 
     def test_only_the_floor_itself_is_asked_about_fire_and_sealed(self) -> None:
         design = solve(line(*BASEMENT))

@@ -1,6 +1,7 @@
 """The one table of the desk by hand: typed over, picked from, copied, pasted, gone down in."""
 
-from PySide6.QtCore import QItemSelection, QItemSelectionModel, Qt
+from PySide6.QtCore import QItemSelection, QItemSelectionModel, QPoint, Qt
+from PySide6.QtGui import QContextMenuEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QComboBox, QLineEdit
 
@@ -102,3 +103,54 @@ class Typing(DeskCase):
         self.assertFalse(table.type_over(heading, 0, "x") or table.type_over(heading + 1, 0, "x"))
         self.assertEqual(table.columnSpan(heading, 0), 8)
         self.assertEqual(window.session.undo_stack.count(), 0)
+
+    def test_the_second_button_tells_what_can_be_done_with_a_cell_and_its_row(self) -> None:
+        window, legs = self.legs()
+        before = window.session.job
+        table = self.ask(legs, 1, READING)
+        self.assertEqual(
+            table, ["Type over it", "Copy", "Paste from here on", "Empty it", "The other way", "Rub it out"]
+        )
+        legs.menu.actions()[-1].trigger()
+        self.settle()
+        self.assertEqual(len(window.session.job.legs), len(before.legs) - 1)
+        window.undo()
+        self.ask(legs, 0, 0)
+        self.assertFalse(legs.menu.actions()[0].isEnabled())
+        self.key(window.entry.line, Qt.Key.Key_2, Qt.KeyboardModifier.ControlModifier)
+        loads, names = window.scenes.supply.loads, [load.name for load in before.loads]
+        self.assertEqual(self.ask(loads, 1, 1)[-2:], ["Another row", "Remove the row"])
+        loads.menu.actions()[-1].trigger()
+        self.settle()
+        self.assertEqual([load.name for load in window.session.job.loads], [names[0], *names[2:]])
+        self.ask(loads, 0, 0)
+        loads.menu.actions()[-2].trigger()
+        self.assertEqual((loads.currentIndex().row(), loads.state()), (len(names) - 1, Table.State.EditingState))
+
+    def ask(self, table: Table, row: int, column: int) -> list[str]:
+        """Ask for the menu of a cell; the names in it."""
+        where = table.visualRect(table.rows.index(row, column)).center()
+        event = QContextMenuEvent(QContextMenuEvent.Reason.Mouse, where, table.mapToGlobal(where))
+        QApplication.sendEvent(table.viewport(), event)
+        self.settle()
+        found = [one.text().partition("\t")[0] for one in table.menu.actions() if one.text()]
+        table.menu.close()
+        self.settle()
+        return found
+
+    def test_a_heading_puts_the_loads_in_order(self) -> None:
+        window = self.open(demo_job())
+        self.key(window.entry.line, Qt.Key.Key_2, Qt.KeyboardModifier.ControlModifier)
+        loads = window.scenes.supply.loads
+        head, draws = loads.horizontalHeader(), [load.va for load in window.session.job.loads]
+        self.assertNotEqual(draws, sorted(draws))
+        at = QPoint(head.sectionViewportPosition(1) + 8, head.height() // 2)
+        QTest.mouseClick(head.viewport(), Qt.MouseButton.LeftButton, pos=at)
+        self.settle()
+        self.assertEqual([load.va for load in window.session.job.loads], sorted(draws))
+        QTest.mouseClick(head.viewport(), Qt.MouseButton.LeftButton, pos=at)
+        self.settle()
+        self.assertEqual([load.va for load in window.session.job.loads], sorted(draws, reverse=True))
+        window.undo()
+        window.undo()
+        self.assertEqual([load.va for load in window.session.job.loads], draws)

@@ -165,10 +165,18 @@ class Acts:
 
     def take_load(self, row: int, column: int, text: str) -> None:
         """Take a cell typed over in the loads' table."""
-        from awlmark.core.entry.supply_facts import read_load_cell
+        from awlmark.core.entry.loads import read_load_cell
 
         edits = read_load_cell(self.session.job, row, column, text)
         self.session.apply(f"load {text.strip()}", put(self.session.job, *edits))
+
+    def sort_loads(self, column: int) -> None:
+        """Put the loads in the order of a column, or the other way round where they stand so already."""
+        from awlmark.core.entry.loads import LOAD_COLUMNS, sorted_loads
+
+        edits = sorted_loads(self.session.job, column)
+        if edits:
+            self.session.apply(f"loads by {LOAD_COLUMNS[column].lower()}", put(self.session.job, *edits))
 
     def take_slot(self, row: int, column: int, text: str) -> None:
         """Take a cell typed over in the devices' table."""

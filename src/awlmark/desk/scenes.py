@@ -37,6 +37,8 @@ class Scenes(QWidget):
     """Row, column and text of a fact."""
     pasting = Signal(bool)
     """Whether what is typed now comes from one paste."""
+    loads_sorted = Signal(int)
+    """Column that the loads are to stand by."""
     reread = Signal(str)
     """The entry that a cell typed in the legs' table stands for."""
     chosen_leg = Signal(float)
@@ -98,6 +100,7 @@ class Scenes(QWidget):
             self._supply.hide()
             self._supply.load_typed.connect(self.load_typed)
             self._supply.fact_typed.connect(self.supply_typed)
+            self._supply.sorted.connect(self.loads_sorted)
             self.layout().addWidget(self._supply)  # type: ignore[union-attr]
         return self._supply
 

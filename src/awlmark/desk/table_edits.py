@@ -21,6 +21,7 @@ class Typed(QObject):
         scenes.fact_typed.connect(self._fact_typed)
         scenes.load_typed.connect(self._load_typed)
         scenes.supply_typed.connect(self._supply_typed)
+        scenes.loads_sorted.connect(self._loads_sorted)
         scenes.slot_typed.connect(self._slot_typed)
         scenes.reread.connect(self._reread)
         scenes.pasting.connect(self._pasting)
@@ -54,6 +55,9 @@ class Typed(QObject):
 
     def _supply_typed(self, row: int, text: str) -> None:
         self.acts.act(lambda: self.acts.take_supply(row, text))
+
+    def _loads_sorted(self, column: int) -> None:
+        self.acts.act(lambda: self.acts.sort_loads(column))
 
     def _slot_typed(self, row: int, column: int, text: str) -> None:
         self.acts.act(lambda: self.acts.take_slot(row, column, text))

@@ -9,6 +9,7 @@ from awlmark.draw.figures.oneline import one_line_boxes
 from awlmark.draw.figures.plan import draw_plan
 from awlmark.draw.figures.unfold import unfold
 from awlmark.draw.figures.wall_strip import StripView
+from awlmark.draw.figures.walls import levels_of
 from awlmark.draw.kit.picture import BOLD, DRAW, MIDDLE, Picture, wrap
 from awlmark.draw.view_state import Look
 from awlmark.paper.pages import MARGIN, MM, Sheets
@@ -86,7 +87,7 @@ def walls_to_scale(sheets: Sheets) -> None:
     """Every strip of unfolded wall at the largest usual scale."""
     design = sheets.design
     for strip in unfold(design.line):
-        low, high = StripView.levels(strip)
+        low, high = levels_of(strip, design)
         scale = max(best_scale(strip.width_m, sheets.width - 150), best_scale(high - low, 420))
         # Words about a trench stand below it.
         tall = (high - low) * points_per_m(scale) + (108 if strip.outdoors else 60)

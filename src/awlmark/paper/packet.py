@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from awlmark.core.build.steps import hours_of, steps_of
+from awlmark.core.entry.loads import print_va
 from awlmark.core.entry.spaces import sorted_breakers
-from awlmark.core.entry.supply_facts import print_va
 from awlmark.core.finding import HOLDS, RANK
 from awlmark.core.panel.spaces import leg_of
 from awlmark.core.parts.aisles import AISLES

@@ -12,7 +12,8 @@ from awlmark.core.job.edit import Put, add_leg, next_leg_id, put, remove_leg
 from awlmark.core.job.leg import CROSSING, PLACES, Leg
 from awlmark.core.job.model import Job
 from awlmark.core.quantities import print_length, read_length, read_number
-from awlmark.core.run.line import INSIDE, walk
+from awlmark.core.run.line import INSIDE, Walked, walk
+from awlmark.core.run.storeys import standings, storey_of
 
 WAYS: Final = {
     "up": "up", "u": "up", "↑": "up",
@@ -127,7 +128,7 @@ def _through(words: list[str], slab: str, job: Job) -> Told:
     way = said or runs or ("down" if slab == "floor" and above in ("attic", "roof") else "up")
     guessed: list[str] = []
     if runs != way:
-        rise = Leg(id=next_leg_id(job), direction=way, length_m=RISE_M, **_carried_on(job, way, {}))  # type: ignore[arg-type]
+        rise = Leg(id=next_leg_id(job), direction=way, length_m=_rise_m(job, line, way), **_carried_on(job, way, {}))  # type: ignore[arg-type]
         guessed.append(f"legs[{rise.id}].length_m")
         job = add_leg(job, rise)
     before = {leg.id for leg in job.legs}
@@ -143,6 +144,15 @@ def _through(words: list[str], slab: str, job: Job) -> Told:
     job = put(job, *edits)
     told = says.replace("through", f"{way} through the {slab}", 1)
     return told, msgspec.structs.replace(job, guessed=(*job.guessed, *guessed))
+
+
+def _rise_m(job: Job, line: tuple[Walked, ...], way: str) -> float:
+    """From where the line is to the ceiling over it, where its storey's height is told; else a little."""
+    floor = standings(line, job.site.storeys)[-1]
+    high = storey_of(job.site.storeys, floor.number).high_m
+    if not line or high is None or way == "down":
+        return RISE_M
+    return max(floor.level_m + high - line[-1].end[2], RISE_M)
 
 
 def _carried_on(job: Job, way: str, fields: dict[str, object]) -> dict[str, object]:

@@ -8,6 +8,7 @@ from typing import Final
 from msgspec.structs import replace
 
 from awlmark.core.books import open_book
+from awlmark.core.entry.loads import add_board, add_load, board_of, guess_kind, read_va
 from awlmark.core.entry.spaces import (
     read_clear,
     read_condition,
@@ -17,7 +18,7 @@ from awlmark.core.entry.spaces import (
     read_spaces,
     slot_cells,
 )
-from awlmark.core.entry.supply_facts import add_board, add_load, board_of, guess_kind, read_va, supply_facts
+from awlmark.core.entry.supply_facts import supply_facts
 from awlmark.core.entry.word import Reader, Told, Typed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put

@@ -78,6 +78,16 @@ class Bay(Node, frozen=True, kw_only=True):
     """Ways cars stand in it."""
 
 
+class Storey(Node, frozen=True, kw_only=True):
+    """One storey that the line stands on, by how many floors it lies over the panel's own."""
+
+    id: str
+    number: Annotated[int, Within(-9, 9, "", "storey")] = 0
+    name: str = ""
+    high_m: Annotated[float | None, Within(1.2, 20, "m", "storey height")] = None
+    """Floor to ceiling [m]; None while nobody measured it."""
+
+
 class Site(Node, frozen=True, kw_only=True):
     """The floor from above, and its weather."""
 
@@ -86,6 +96,7 @@ class Site(Node, frozen=True, kw_only=True):
     pins: Annotated[tuple[Pin, ...], Many(MOST_PINS, called="pins")] = ()
     pin: str = ""
     """Pin the line ends at, by id; empty while none is chosen."""
+    storeys: Annotated[tuple[Storey, ...], Many(19, called="storeys")] = ()
     bays: Annotated[tuple[Bay, ...], Many(MOST_SITE, called="bays")] = ()
     low_c: Annotated[float | None, Within(-60, 85, "C", "coldest")] = None
     high_c: Annotated[float | None, Within(-60, 85, "C", "hottest")] = None

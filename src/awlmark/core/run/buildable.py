@@ -13,7 +13,8 @@ from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.quantities import print_length
 from awlmark.core.run.leg_finding import about_leg, named
-from awlmark.core.run.line import INSIDE, Line, Walked, floor_levels
+from awlmark.core.run.line import INSIDE, Line, Walked
+from awlmark.core.run.storeys import standings
 
 APART_M: Final = 0.02
 """Nearer than this two legs of one run touch."""
@@ -26,9 +27,10 @@ def odd_findings(job: Job, line: Line, book: Book) -> list[Finding]:
     """Legs through the floor, trenches in the air, methods that change in a bend, a run that meets or turns back."""
     found: list[Finding] = []
     before: Walked | None = None
-    for walked, floor in zip(line.legs, floor_levels(line.legs), strict=False):
-        if walked.leg.direction == "trench" or min(walked.start[2], walked.end[2]) < floor - FLOOR_M:
-            found += _level(job, walked, before, book, floor)
+    for walked, floor in zip(line.legs, standings(line.legs, job.site.storeys), strict=False):
+        level = floor.level_m
+        if walked.leg.direction == "trench" or min(walked.start[2], walked.end[2]) < level - FLOOR_M:
+            found += _level(job, walked, before, book, level)
         if before is not None and walked.method is not before.method and not before.pulls:
             found.append(_changes(before, walked, book))
         before = walked

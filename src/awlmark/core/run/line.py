@@ -264,26 +264,6 @@ def _stepped(step: _Step, turn_deg: float) -> Walked:
     return Walked(*step, turn_deg, bent_within_deg(leg), leg.direction in CROSSING, leg.end in PULL_POINTS)
 
 
-STOREY_M: Final = 2.44
-"""Height of a storey that nobody measured: eight feet; common practice."""
-
-
-def floor_levels(legs: tuple[Walked, ...]) -> tuple[float, ...]:
-    """Level of the floor that each leg stands on, above the panel's own [m].
-
-    A leg that goes up through a floor stands on what it leaves; those behind it stand on the floor passed. Down again
-    leads to the floor before, or to one a storey lower where the line never stood on it.
-    """
-    under, found = [0.0], []
-    for walked in legs:
-        found.append(under[-1])
-        if walked.crosses and walked.heading[2] > 0:
-            under.append(walked.end[2])
-        elif walked.crosses and walked.heading[2] < 0:
-            under = under[:-1] or [walked.end[2] - STOREY_M]
-    return (*found, under[-1])
-
-
 @functools.lru_cache(maxsize=8)
 def ways_along(facing: Vector) -> dict[str, Vector]:
     """Headings along a wall, by direction."""

@@ -28,7 +28,8 @@ from awlmark.core.parts.shop import shop_findings, shop_of
 from awlmark.core.parts.sticks import Piece, Stick, pieces_of
 from awlmark.core.parts.takeoff import Part, list_parts
 from awlmark.core.place.check import end_findings, height_findings
-from awlmark.core.run.line import INSIDE, Line, Section, floor_levels, walk
+from awlmark.core.run.line import INSIDE, Line, Section, walk
+from awlmark.core.run.storeys import standings
 from awlmark.core.run.supports import support_findings
 from awlmark.core.solve.pick_circuit import Circuit, opened, pick_circuit, pull_circuit, sizes_of
 from awlmark.core.solve.surroundings import around, of_panel
@@ -155,7 +156,7 @@ def solve(job: Job) -> Design:
     if line.closed:
         end = line.legs[-1]
         findings += end_findings(job, end.end, line.length_m, book)
-        high = end.end[2] - floor_levels(line.legs)[-1]
+        high = end.end[2] - standings(line.legs, job.site.storeys)[-1].level_m
         findings += height_findings(job, end.place_after in INSIDE, high, line.length_m, book)
     findings += there.of_balance
     if job.meter is not None:

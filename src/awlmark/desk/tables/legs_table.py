@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import functools
+from collections.abc import Callable
 from typing import Final
 
 from PySide6.QtCore import Signal
@@ -69,6 +71,11 @@ class LegsTable(Table):
             self.reread.emit(f"built {row + 1} {words or 'as planned'}")
         else:
             self.reread.emit(f"leg {row + 1} {words}")
+
+    def row_deeds(self, row: int) -> list[tuple[str, str, Callable[[], object]]]:
+        """The other way, and rubbed out; both by their words."""
+        words = (("The other way", f"reverse {row + 1}"), ("Rub it out", f"rub {row + 1}"))
+        return [(name, entry, functools.partial(self.reread.emit, entry)) for name, entry in words]
 
     def _choose(self, row: int) -> None:
         if 0 <= row < len(self._middles):

@@ -13,7 +13,9 @@ class SlotsTable(Table):
     """A row a device, by space; the row behind the last one makes a new device."""
 
     def __init__(self) -> None:
-        super().__init__(SLOT_COLUMNS, "Devices of the panel; type over any cell, an empty space rubs one out", tall=24)
+        super().__init__(
+            SLOT_COLUMNS, "Devices of the panel; type over any cell, an empty space rubs one out", tall=24, grows=True
+        )
         self.verticalHeader().setVisible(False)
         self.horizontalHeader().setSectionResizeMode(2, QHeaderView.ResizeMode.ResizeToContents)
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QWidget
 
-from awlmark.core.entry.supply_facts import LOAD_COLUMNS, load_cells, supply_facts
+from awlmark.core.entry.loads import LOAD_COLUMNS, load_cells
+from awlmark.core.entry.supply_facts import supply_facts
 from awlmark.core.job.supply import LOAD_KINDS
 from awlmark.core.solve.design import Design
 from awlmark.desk.tables.table import Cell, Table
@@ -16,12 +17,16 @@ class SupplyTables(QWidget):
 
     load_typed = Signal(int, int, str)
     """Row, column and text of a load."""
+    sorted = Signal(int)
+    """Column that the loads are to stand by."""
     fact_typed = Signal(int, str)
     """Row and text of a fact."""
 
     def __init__(self) -> None:
         super().__init__()
-        self.loads = Table(LOAD_COLUMNS, "Loads; type into the last row to add one, clear a name to remove one")
+        self.loads = Table(
+            LOAD_COLUMNS, "Loads; type into the last row to add one, clear a name to remove one", grows=True
+        )
         self.loads.verticalHeader().hide()
         for column, width in ((1, 58), (2, 68), (3, 48), (4, 64), (5, 42)):
             self.loads.horizontalHeader().setSectionResizeMode(column, QHeaderView.ResizeMode.Fixed)
@@ -34,6 +39,9 @@ class SupplyTables(QWidget):
         row.addWidget(self.loads, 4)
         row.addWidget(self.facts, 3)
         self.setFocusProxy(self.loads)
+        head = self.loads.horizontalHeader()
+        head.setSectionsClickable(True)
+        head.sectionClicked.connect(self.sorted)
         self.loads.typed.connect(self.load_typed)
         self.facts.typed.connect(lambda row, _column, text: self.fact_typed.emit(row, text))
 

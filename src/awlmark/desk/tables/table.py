@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+import functools
+from collections.abc import Callable, Sequence
 from typing import Any, Final
 
 import msgspec
 from PySide6.QtCore import QAbstractTableModel, QEvent, QModelIndex, QPersistentModelIndex, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QKeySequence
+from PySide6.QtGui import QContextMenuEvent, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import (
     QAbstractItemDelegate,
     QAbstractItemView,
     QApplication,
     QComboBox,
     QHeaderView,
+    QMenu,
     QStyledItemDelegate,
     QStyleOptionViewItem,
     QTableView,
@@ -169,9 +171,14 @@ class Table(QTableView):
     """Whether what is typed now comes from one paste."""
     row_chosen = Signal(int)
 
-    def __init__(self, columns: Sequence[str], name: str, parent: QWidget | None = None, *, tall: int = 23) -> None:
+    def __init__(
+        self, columns: Sequence[str], name: str, parent: QWidget | None = None, *, tall: int = 23, grows: bool = False
+    ) -> None:
+        """``grows``: its last row makes a new one, and a row goes when its first cell is emptied."""
         super().__init__(parent)
         self.filling = False
+        self.grows = grows
+        self.menu: QMenu | None = None
         self.rows = Rows(columns)
         self.setModel(self.rows)
         self.setItemDelegate(Picker(self))
@@ -230,9 +237,51 @@ class Table(QTableView):
         elif event.matches(QKeySequence.StandardKey.Paste):
             self.paste()
         elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and not event.modifiers():
-            self._write([(at.row(), at.column(), "") for at in self.selectedIndexes()])
+            self.empty()
         else:
             super().keyPressEvent(event)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        """What can be done with the cell under the mouse, or with the block in hand; each row names its key."""
+        under = self.indexAt(event.pos())
+        if under.isValid() and under not in self.selectedIndexes():
+            self.setCurrentIndex(under)
+        here = self.currentIndex()
+        if not here.isValid():
+            return
+        self.menu = QMenu(self)
+        typed = bool(self.rows.flags(here) & Qt.ItemFlag.ItemIsEditable)
+        for name, key, able, do in (
+            ("Type over it", "F2", typed, lambda: self.edit(here)),
+            ("Copy", "Ctrl+C", True, self.copy),
+            ("Paste from here on", "Ctrl+V", bool(QApplication.clipboard().text()), self.paste),
+            ("Empty it", "Del", typed, self.empty),
+        ):
+            self.menu.addAction(f"{name}\t{key}", do).setEnabled(able)
+        rows = self.row_deeds(here.row())
+        if rows:
+            self.menu.addSeparator()
+        for name, words, deed in rows:
+            self.menu.addAction(f"{name}\t{words}" if words else name, deed)
+        self.menu.popup(event.globalPos())
+
+    def row_deeds(self, row: int) -> list[tuple[str, str, Callable[[], object]]]:
+        """What can be done with a whole row: its name, the words that do the same, and the doing."""
+        if not self.grows:
+            return []
+        last = self.rows.rowCount() - 1
+        found: list[tuple[str, str, Callable[[], object]]] = [("Another row", "", functools.partial(self._begin, last))]
+        if row < last:
+            found.append(("Remove the row", "", lambda: self.type_over(row, 0, "")))
+        return found
+
+    def _begin(self, row: int) -> None:
+        self.go_to(row, 0)
+        self.edit(self.currentIndex())
+
+    def empty(self) -> None:
+        """Type nothing over the selected cells."""
+        self._write([(at.row(), at.column(), "") for at in self.selectedIndexes()])
 
     def _down(self) -> None:
         """To the next cell below that can be gone to."""

@@ -13,6 +13,7 @@ from awlmark.core.quantities import FOOT_M, draw_length
 from awlmark.core.run.framing import STUD_M
 from awlmark.core.run.in_the_way import OnWall, on_wall
 from awlmark.core.run.line import Walked
+from awlmark.core.run.storeys import STOREY_M, height_of, standings, storey_of
 from awlmark.core.solve.design import Design
 from awlmark.draw.figures.plan import LEFT, MOST_SCALE, RIGHT
 from awlmark.draw.figures.unfold import CUT, WALL, YARD, Laid, Panel, Strip
@@ -23,7 +24,6 @@ from awlmark.draw.view_state import Look
 
 PANEL_TALL_M: Final = 0.75
 PANEL_WIDE_M: Final = 0.36
-CEILING_M: Final = 2.44
 LOFT_M: Final = 0.75
 """Shown above a line that runs over a ceiling [m]."""
 WORDY: Final = 80.0
@@ -41,7 +41,7 @@ NAMED: Final = 40.0
 """Walls narrower than this have no room for a name [px]."""
 
 
-def levels_of(strip: Strip) -> tuple[float, float]:
+def levels_of(strip: Strip, design: Design) -> tuple[float, float]:
     """Lowest and highest level to show [m]: floor to ceiling inside, below the trench to above the post outdoors."""
     low, high = strip.heights_m()
     if strip.outdoors:
@@ -52,10 +52,17 @@ def levels_of(strip: Strip) -> tuple[float, float]:
     above = any(start in UNFRAMED or (end in UNFRAMED and end != "outdoor") for start, end in ends)
     # A room over a floor has its own height over that floor, one under it hangs as far below.
     passed = [laid.walked for panel in strip.panels for laid in panel.laid if laid.walked.crosses]
-    rooms = [walked.end[2] + CEILING_M for walked in passed if walked.heading[2] > 0 and _room(walked.place_after)]
-    cellars = [walked.end[2] - CEILING_M for walked in passed if walked.heading[2] < 0 and _room(walked.place_after)]
-    top = max(CEILING_M, high + (LOFT_M if above else 0.2), *rooms)
+    rises = [walked for walked in passed if _room(walked.place_after)]
+    rooms = [walked.end[2] + _tall(design, walked.number) for walked in rises if walked.heading[2] > 0]
+    cellars = [walked.end[2] - _tall(design, walked.number) for walked in rises if walked.heading[2] < 0]
+    top = max(_tall(design, strip.panels[0].laid[0].walked.number - 1), high + (LOFT_M if above else 0.2), *rooms)
     return min(0.0, low - 0.2, *(deep - 0.1 for deep in cellars if deep < -0.1)), top + 0.12
+
+
+def _tall(design: Design, at: int) -> float:
+    """Floor to ceiling of the storey that the leg at this place of the line stands on [m]."""
+    storeys = design.job.site.storeys
+    return height_of(storeys, standings(design.line.legs, storeys)[at].number)
 
 
 def _room(place: str) -> bool:
@@ -79,7 +86,8 @@ class Walls:
             if told and finding.at_m is not None and not finding.broken:
                 self.lesser.setdefault(finding.where, []).append(finding)
         self.top, self.width, self.height = top, width, height
-        self.low, self.high = levels_of(strip)
+        self.stood = standings(design.line.legs, design.job.site.storeys)
+        self.low, self.high = levels_of(strip, design)
         self.ceiling = self.high - 0.12
         self.scale = min(
             (width - LEFT - RIGHT) / max(strip.width_m, 0.5), (height - 46) / (self.high - self.low), MOST_SCALE
@@ -95,11 +103,6 @@ class Walls:
         """Room of the wall drawn last."""
         self._slab: Walked | None = None
         """Ceiling or floor that the line passed last."""
-
-    @staticmethod
-    def levels(strip: Strip) -> tuple[float, float]:
-        """Lowest and highest level to show [m]."""
-        return levels_of(strip)
 
     def x(self, u: float) -> float:
         """Along the strip [px]."""
@@ -148,12 +151,18 @@ class Walls:
         if panel is not self.strip.panels[0]:
             self.picture.line(x, ceiling, x, floor, "edge", 1, dash=True)
         for low, high, place in floors:
-            name, lowest = PLACE_NAMES.get(place, ""), low == floors[0][0]
+            name, lowest = self._called(low, place), low == floors[0][0]
             # A narrow wall of the room before says so by standing beside it.
             if name and (name != self._named or x2 - x >= WORDY or not lowest):
                 y = self.y(low) + 14 if lowest else self.y(high) + 18
                 self.labels.put(name, [(x + 6, y, START), (x2 - 8, y, END)], 13, TEXT, "ink2")
         self._named = _place_name(panel)
+
+    def _called(self, level: float, place: str) -> str:
+        """A storey's own name, or that of its place."""
+        storeys = self.design.job.site.storeys
+        told = [storey_of(storeys, floor.number).name for floor in self.stood if abs(floor.level_m - level) < 0.05]
+        return next(filter(None, told), "") or PLACE_NAMES.get(place, "")
 
     def _floors(self, panel: Panel) -> tuple[list[tuple[float, float, str]], list[tuple[float, float]]]:
         """What lies over each other on a wall: lowest and highest level and place of each, and the slabs between."""
@@ -173,8 +182,10 @@ class Walls:
                 slabs.setdefault((walked.place_after, walked.place), (walked.end[2], walked.start[2]))
         levels = sorted((level, places) for places, level in slabs.items())
         places = [below for _level, (below, _above) in levels] + [levels[-1][1][1]]
-        under = levels[0][0][0] < CEILING_M / 2
-        lowest = levels[0][0][0] - CEILING_M if under and _room(places[0]) else 0.0
+        slab = levels[0][0][0]
+        under = slab < STOREY_M / 2
+        below = [floor.level_m for floor in self.stood if floor.level_m < slab]
+        lowest = max(below, default=slab - STOREY_M) if under and _room(places[0]) else 0.0
         lows = [self.low + 0.1 if places[0] == "crawl" else lowest, *[high for (_low, high), _places in levels]]
         highs = [*[low for (low, _high), _places in levels], self.ceiling]
         return list(zip(lows, highs, places, strict=True)), [level for level, _places in levels]

@@ -47,7 +47,7 @@ def draw_run(design: Design, look: Look, width: float, height: float) -> Picture
     draw_measures(picture, design, width - 2 * PAGE - 78)
     strips = unfold(design.line)
     top = plan
-    for strip, tall in zip(strips, _share_room(strips, width, height - plan), strict=True):
+    for strip, tall in zip(strips, _share_room(design, strips, width, height - plan), strict=True):
         picture.line(0, top + 0.5, width, top + 0.5, "edge")
         StripView(picture, design, look, strip, top, width, tall).draw()
         top += tall
@@ -76,11 +76,11 @@ def _pages(picture: Picture, look: Look, width: float) -> None:
         picture.hit(left, 5, wide - 6, 22, f"run-{page}", says, f"runpage:{page}")
 
 
-def _share_room(strips: list[Strip], width: float, room: float) -> list[float]:
+def _share_room(design: Design, strips: list[Strip], width: float, room: float) -> list[float]:
     """Heights of the strips [px]: each what its width can use, up to a fair share; what is left goes to all."""
     if len(strips) == 1:
         return [room]
-    wanted = [_wanted_height(strip, width) for strip in strips]
+    wanted = [_wanted_height(design, strip, width) for strip in strips]
     given = [0.0] * len(strips)
     for place, number in enumerate(sorted(range(len(strips)), key=lambda number: wanted[number])):
         given[number] = min(wanted[number], (room - sum(given)) / (len(strips) - place))
@@ -88,7 +88,7 @@ def _share_room(strips: list[Strip], width: float, room: float) -> list[float]:
     return [tall + spare for tall in given]
 
 
-def _wanted_height(strip: Strip, width: float) -> float:
-    low, high = levels_of(strip)
+def _wanted_height(design: Design, strip: Strip, width: float) -> float:
+    low, high = levels_of(strip, design)
     scale = min((width - LEFT - RIGHT) / max(strip.width_m, 0.5), MOST_SCALE)
     return max(120.0, scale * (high - low) + 52)

@@ -60,6 +60,7 @@ from awlmark.core.run.bends import check_bends
 from awlmark.core.run.buildable import odd_findings
 from awlmark.core.run.expansion import expansion_findings
 from awlmark.core.run.in_the_way import obstacle_findings
+from awlmark.core.run.storeys import storey_findings
 from awlmark.core.run.walls import wall_findings
 
 if TYPE_CHECKING:
@@ -140,7 +141,7 @@ RUN = RunRules(
     edge_m=EDGE_M,
     findings=(
         check_bends, trench_findings, expansion_findings, wall_findings, guard_findings, odd_findings,
-        obstacle_findings,
+        obstacle_findings, storey_findings,
     ),
 )  # fmt: skip
 GOODS = Goods(

@@ -15,7 +15,8 @@ from awlmark.core.job.model import Job
 from awlmark.core.quantities import INCH_M, print_length
 from awlmark.core.run.framing import in_framing, nail_plates, studs_crossed
 from awlmark.core.run.leg_finding import about_leg, legs_text, named
-from awlmark.core.run.line import Line, Section, Walked, floor_levels
+from awlmark.core.run.line import Line, Section, Walked
+from awlmark.core.run.storeys import standings
 from awlmark.core.run.trench import risers
 
 EDGE_M: Final = 1.25 * INCH_M
@@ -34,7 +35,8 @@ def guard_findings(job: Job, line: Line, book: Book) -> list[Finding]:
     found: list[Finding] = []
     # Whether a riser can be hit is asked with its trench.
     rising = {walked.leg.id for walked in risers(line)}
-    floors = dict(zip((walked.leg.id for walked in line.legs), floor_levels(line.legs), strict=False))
+    stood = standings(line.legs, job.site.storeys)
+    floors = {walked.leg.id: floor.level_m for walked, floor in zip(line.legs, stood, strict=False)}
     for section in line.sections:
         legs = [walked for walked in section.legs if not walked.crosses and walked.place != "buried"]
         if not legs:
