@@ -3,11 +3,13 @@
 import shutil
 from pathlib import Path
 
+from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 import awlmark.data
 from awlmark.core.finding import HOLDS
+from awlmark.core.job.file import save_job
 from awlmark.core.quantities import FOOT_M
 from awlmark.data import demo_job
 from awlmark.desk.session import fresh_job
@@ -122,6 +124,24 @@ class Start(DeskCase):
         self.click(window.sheet.region.canvas, f"find-{at}")
         self.assertEqual(window.session.path, good)
         self.assertNotIn(str(gone), [row.path for row in shelf.rows()])
+
+    def test_down_goes_to_the_next_row_that_fits(self) -> None:
+        window = self.sheet()
+        names = ("Cider yard, press house", "Cider yard, store")
+        for name in names:
+            path = self.folder / f"{name}.awlmark"
+            save_job(replace(demo_job(), name=name), path)
+            window.files.remember(path)
+        self.until(lambda: all(row.summary for row in window.sheet.shelf.rows()))
+        QTest.keyClicks(window.entry.line, "cider")
+        first, second = (row.summary.name for row in window.sheet.shelf.rows("cider"))
+        self.assertIn(f"Enter opens {first}.", window.entry.echo.text())
+        self.key(window.entry.line, Qt.Key.Key_Down)
+        self.assertIn(f"Enter opens {second}.", window.entry.echo.text())
+        self.key(window.entry.line, Qt.Key.Key_Down)
+        self.key(window.entry.line, Qt.Key.Key_Up)
+        self.key(window.entry.line, Qt.Key.Key_Return)
+        self.assertEqual(window.session.job.name, second)
 
     def test_a_changed_file_is_read_again_and_a_folder_is_put_on_the_shelf(self) -> None:
         window = self.sheet()

@@ -36,7 +36,10 @@ class StartSheet(QObject):
         self.region = Region("start", "Start sheet", self._draw)
         self.region.acted.connect(window.acts.do)
         self.region.canvas.typed.connect(window.entry.type)
+        window.entry.line.offered.connect(self._step)
         self._typed = ""
+        self._chosen = 0
+        """Place of the row that Enter opens, among those that fit and can be opened."""
         self._rows: list[Shelved] = []
 
     @functools.cached_property
@@ -67,10 +70,11 @@ class StartSheet(QObject):
         ways = self.ways()
         filtered = "" if self._numbered(self._typed) is not None or self._quoted(self._typed) else self._typed
         self._rows = self.shelf.rows(filtered)
-        opens = next((n for n, row in enumerate(self._rows) if not row.trouble), -1)
+        chosen = self._chosen_row() if filtered else None
+        opens = next((n for n, row in enumerate(self._rows) if chosen is not None and row.path == chosen.path), -1)
         job = self.session.job
         starts_with = self.session.design.book.title, "metres" if job.units == "m" else "feet, inches"
-        return draw_start(ways, self._rows, opens if filtered else -1, filtered, width, height, starts_with)
+        return draw_start(ways, self._rows, opens, filtered, width, height, starts_with)
 
     # -- what is typed ----------------------------------------------------------------------------------------------
 
@@ -94,7 +98,9 @@ class StartSheet(QObject):
 
     def echo(self, text: str) -> str:
         """Follow what is typed; what Enter would do, in words."""
-        self._typed = text.strip()
+        if text.strip() != self._typed:
+            self._typed, self._chosen = text.strip(), 0
+        self.window.entry.line.offers = 0
         self._changed()
         number = self._numbered(text)
         if not self._typed:
@@ -103,13 +109,26 @@ class StartSheet(QObject):
             return f"Enter takes {number + 1}: {self.ways()[number].name}."
         if self._quoted(text):
             return self.window.acts.read(text).says
-        first = self._first()
+        fits = self._fits()
+        first = self._chosen_row()
         if first is None or first.summary is None:
             return f"Nothing on the shelf fits. {HINT}"
-        return f"Enter opens {first.summary.name}."
+        self.window.entry.line.offers = len(fits)
+        return f"Enter opens {first.summary.name}." + (" Down goes to the next one." if len(fits) > 1 else "")
 
-    def _first(self) -> Shelved | None:
-        return next((row for row in self.shelf.rows(self._typed) if not row.trouble), None)
+    def _fits(self) -> list[Shelved]:
+        """Rows that fit what is typed and can be opened."""
+        return [row for row in self.shelf.rows(self._typed) if not row.trouble]
+
+    def _chosen_row(self) -> Shelved | None:
+        fits = self._fits()
+        return fits[self._chosen % len(fits)] if fits else None
+
+    def _step(self, way: int) -> None:
+        """Choose the next row that fits, or the one before."""
+        if self.session.look.start and self._fits():
+            self._chosen = (self._chosen + way) % len(self._fits())
+            self.window.entry.say(self.echo(self.window.entry.line.text()))
 
     def commit(self, text: str) -> None:
         """Take what is typed: a way by its number, a quote, or the first job that fits.
@@ -126,7 +145,7 @@ class StartSheet(QObject):
             self.window.acts.scribe(text)
         else:
             self._typed = text.strip()
-            first = self._first()
+            first = self._chosen_row()
             if first is None:
                 self.window.acts.scribe(text)  # says what it cannot read
             else:
