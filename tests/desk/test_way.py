@@ -4,13 +4,14 @@ from PySide6.QtCore import QEvent, QPoint, Qt
 from PySide6.QtTest import QTest
 
 from awlmark.core.finding import HOLDS, STOP, UNREAD
+from awlmark.core.job.edit import Put, put
 from awlmark.core.quantities import FOOT_M, INCH_M
 from awlmark.data import demo_job
 from awlmark.desk.session import fresh_job
 from awlmark.desk.tables.legs_table import BUILT
 from awlmark.desk.window import Window
+from awlmark.draw.figures.floor_plan import floor_of
 from awlmark.draw.frame.tape import scale_of
-from awlmark.draw.stages.place_view import floor_of
 from tests.desk.support import DeskCase
 from tests.support import told as answered
 
@@ -98,8 +99,9 @@ class Way(DeskCase):
         self.drag(window, "thing-4", 20, -10)
         press, was = window.session.job.site.things[3], before.things[3]
         for moved, by in ((press.x_m - was.x_m, 20 / scale), (press.y_m - was.y_m, 10 / scale)):
-            # To the inch.
-            self.assertAlmostEqual(moved, by, delta=INCH_M)
+            # To the half foot, or to the edge of something near.
+            self.assertAlmostEqual(moved, by, delta=9 / scale)
+        self.assertAlmostEqual(press.x_m / FOOT_M * 2, round(press.x_m / FOOT_M * 2))
         self.assertEqual(window.session.undo_stack.undoText(), "move Press")
         self.drag(window, "area-1", 0, -8)
         self.assertGreater(window.session.job.site.areas[0].y_m, before.areas[0].y_m)
@@ -125,6 +127,68 @@ class Way(DeskCase):
         self.assertEqual(window.session.job.site, before)
         self.click(canvas, "thing-2")
         self.assertEqual(window.entry.line.text(), "bench Bench ")
+
+    def test_a_floor_is_drawn_out_of_the_tray_and_sizes_are_typed_meanwhile(self) -> None:
+        window = self.open(demo_job())
+        window.session.open(put(fresh_job(), Put("run", demo_job().run)), None)
+        window.show_place()
+        self.settle()
+        canvas, line = window.scenes.drawing.canvas, window.entry.line
+        self.drag(window, "tray-room", 240, 110)
+        room = window.session.job.site.areas[0]
+        self.assertEqual((room.kind, room.name), ("room", "Room"))
+        # Its size stands in the Entry: another one typed over it is taken.
+        self.assertEqual(line.selectedText(), "20'0\"x16'0\"")
+        QTest.keyClicks(line, "12x9")
+        self.key(line, Qt.Key.Key_Return)
+        room = window.session.job.site.areas[0]
+        self.assertAlmostEqual(room.wide_m, 12 * FOOT_M)
+        self.assertEqual(len(window.session.job.site.areas), 1)
+        # A size typed while the mouse still holds it counts, and not where it is let go.
+        hit = next(hit for hit in canvas.picture.hits if hit.id == "corner-area-1")
+        press = QPoint(round(hit.x + hit.w / 2), round(hit.y + hit.h / 2))
+        QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=press)
+        QTest.mouseMove(canvas, press + QPoint(20, 12))
+        QTest.mouseMove(canvas, press + QPoint(24, 16))
+        self.assertIn(" by ", canvas.tag)
+        QTest.keyClicks(canvas, "10x7")
+        QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=press + QPoint(24, 16))
+        self.settle()
+        self.assertAlmostEqual(window.session.job.site.areas[0].wide_m, 12 * FOOT_M)
+        self.key(line, Qt.Key.Key_Return)
+        self.assertAlmostEqual(window.session.job.site.areas[0].wide_m, 10 * FOOT_M)
+        self.assertEqual((canvas.tag, canvas.guides, canvas.ghost), ("", [], None))
+        # All handles of what is in hand.
+        self.click(canvas, "area-1")
+        line.clear()
+        self.assertIn("edge-n-area-1", [hit.id for hit in canvas.picture.hits])
+        self.drag(window, "edge-e-area-1", 30, 0)
+        self.assertGreater(window.session.job.site.areas[0].wide_m, 10.5 * FOOT_M)
+        self.assertAlmostEqual(window.session.job.site.areas[0].deep_m, 7 * FOOT_M)
+        for kind, many in (("bay", "bays"), ("pin", "pins"), ("other", "things"), ("door", "things")):
+            before = len(getattr(window.session.job.site, many))
+            self.click(canvas, f"tray-{kind}")
+            self.assertEqual(len(getattr(window.session.job.site, many)), before + 1, kind)
+        line.clear()
+
+    def test_a_spot_has_its_price_and_the_run_is_led_there(self) -> None:
+        window = self.open(demo_job())
+        window.show_place()
+        self.settle()
+        canvas = window.scenes.drawing.canvas
+        card = next(hit for hit in canvas.picture.hits if hit.id == "lead-c")
+        self.assertIn("Lead the run to C: +$", card.says)
+        price = window.session.design.cost
+        self.click(canvas, "lead-c")
+        self.assertEqual(window.session.job.site.pin, "c")
+        self.assertAlmostEqual(
+            window.session.design.line.legs[-1].end[0], window.session.job.site.pins[2].x_m, places=3
+        )
+        self.assertGreater(window.session.design.cost, price)
+        self.assertEqual(window.session.undo_stack.undoText(), "run led to C")
+        self.settle()
+        back = next(hit for hit in canvas.picture.hits if hit.id == "lead-b")
+        self.assertIn("Lead the run to B", back.says)
 
     def test_everything_answers_for_the_point_under_the_mouse(self) -> None:
         window = self.open(demo_job())

@@ -13,6 +13,7 @@ from awlmark.core.panel.rearrange import cells
 from awlmark.core.solve.design import solve
 from awlmark.core.standing import stage_mark
 from awlmark.data import demo_job
+from awlmark.draw.figures.floor_plan import floor_of
 from awlmark.draw.kit.palette import DARK, LIGHT
 from awlmark.draw.kit.picture import Picture, Tiles
 from awlmark.draw.kit.svg import svg
@@ -20,7 +21,7 @@ from awlmark.draw.stages.bends_view import TRUE_PX_PER_M, bends_of, true_size
 from awlmark.draw.stages.need_view import draw_need
 from awlmark.draw.stages.panel_view import draw_panel
 from awlmark.draw.stages.pencil_view import draw_pencils
-from awlmark.draw.stages.place_view import draw_place, floor_of
+from awlmark.draw.stages.place_view import draw_place
 from awlmark.draw.stages.run_view import draw_run
 from awlmark.draw.view_state import STAGES, Look
 

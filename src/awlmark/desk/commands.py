@@ -23,6 +23,8 @@ if TYPE_CHECKING:
 
 SHEET = ("lines", "begin", "shelf", "drop", "find", "door", "ask", "walk")
 """Acts of the start sheet and of the walk."""
+FLOOR = ("lead", "tray", "move", "stretch")
+"""Acts of what stands on the floor."""
 
 
 class Acts:
@@ -35,6 +37,8 @@ class Acts:
         """Takes an action of the menus by its id."""
         self.sheet: Callable[[str, str], object] = lambda kind, which: None
         """Takes an act of the start sheet or of the walk."""
+        self.floor: Callable[[str, str], object] = lambda kind, which: None
+        """Takes an act of what stands on the floor."""
         self.suggest: Callable[[int], object] = lambda number: None
         """Takes a suggestion by its place."""
 
@@ -83,12 +87,11 @@ class Acts:
             "partspage": lambda: self.session.see(parts_page=rest),
             "page": lambda: self.session.see(page=rest),
             "type": lambda: self._type_fresh(rest),
-            "edit": lambda: self._edit_words(rest),
+            "edit": lambda: self.offer_words(rest),
             "takefix": lambda: self._take_fix_of(*rest.rsplit(":", 1)),
             "overrule": lambda: self._begin_overrule(rest),
             "fork": lambda: self._fork(int(rest)),
-            "move": lambda: self._move_chosen(rest),
-            "stretch": lambda: None,
+            **dict.fromkeys(FLOOR, lambda: self.floor(kind, rest)),
             "worst": self.open_all,
             "list": lambda: self.step_list(int(rest)),
             "scope": lambda: self._scope(rest == "1"),
@@ -135,15 +138,6 @@ class Acts:
         forks = self.session.forks
         if number < len(forks):
             self.session.apply(forks[number].fix.label, forks[number].job)
-
-    def _move_chosen(self, what: str) -> None:
-        """A click on a spot chooses it, on an area or a thing begins its words; all of them are dragged too."""
-        kind, _, its_id = what.partition(":")
-        if kind == "pin":
-            self.session.apply(f"spot {its_id.upper()}", put(self.session.job, Put("site.pin", its_id)))
-        elif kind in ("area", "thing"):
-            one = value_at(self.session.job, f"site.{kind}s[{its_id}]")
-            self._type_fresh(f"{one.kind} {one.name} ")
 
     def _car(self, what: str) -> None:
         from awlmark.core.entry.cars import add_car, remove_car
@@ -205,7 +199,7 @@ class Acts:
         self.entry.line.clear()
         self.entry.type(text)
 
-    def _edit_words(self, text: str) -> None:
+    def offer_words(self, text: str) -> None:
         """Words in the Entry, what stands behind the tab selected, to be typed over."""
         before, _, value = text.partition("\t")
         self._type_fresh(before + value)

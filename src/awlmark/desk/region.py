@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QEvent, QPoint, QPointF, QRect, QRectF, Qt, Signal
+from PySide6.QtCore import QEvent, QLineF, QPoint, QPointF, QRect, QRectF, Qt, Signal
 from PySide6.QtGui import (
     QContextMenuEvent,
     QKeyEvent,
@@ -21,6 +21,7 @@ from PySide6.QtWidgets import QStackedLayout, QToolTip, QWidget
 from awlmark.desk.tips import tip
 from awlmark.draw.kit.picture import Hit, Picture
 from awlmark.draw.kit.repaint_areas import damage
+from awlmark.ink.fonts import face_font
 from awlmark.ink.painter import color, paint
 
 if TYPE_CHECKING:
@@ -59,6 +60,10 @@ class Canvas(QWidget):
         self.rubber: tuple[QPointF, QPointF] | None = None
         self.ghost: QRectF | None = None
         """Outline of what is dragged; goes with the rubber line."""
+        self.guides: list[QLineF] = []
+        """Lines that it is drawn to."""
+        self.tag = ""
+        """Its size, told beside the mouse."""
         self.grabbed = QPointF()
         """Where the mouse was pressed last."""
         self._at = -1
@@ -100,6 +105,9 @@ class Canvas(QWidget):
             if self.ghost is not None:
                 painter.setBrush(Qt.BrushStyle.NoBrush)
                 painter.drawRect(self.ghost)
+                painter.setPen(QPen(color("note", self.dark), 1, Qt.PenStyle.DashLine))
+                painter.drawLines(self.guides)
+                self._paint_tag(painter)
         if self.hasFocus():
             pen = QPen(color("scribe", self.dark), 3)
             pen.setJoinStyle(Qt.PenJoinStyle.MiterJoin)
@@ -111,6 +119,20 @@ class Canvas(QWidget):
             else:
                 painter.drawRect(QRectF(2.5, 2.5, self.width() - 5, self.height() - 5))
         painter.end()
+
+    def _paint_tag(self, painter: QPainter) -> None:
+        """The size of what is dragged, beside the mouse and within the drawing."""
+        if not self.tag or self.rubber is None:
+            return
+        painter.setFont(face_font("draw", 17))
+        wide, at = painter.fontMetrics().horizontalAdvance(self.tag) + 16, self.rubber[1]
+        left = min(at.x() + 18, self.picture.width - wide - 4)
+        box = QRectF(left, min(at.y() + 18, self.picture.height - 30), wide, 26)
+        painter.setPen(QPen(color("scribe", self.dark), 2))
+        painter.setBrush(color("sheet", self.dark))
+        painter.drawRoundedRect(box, 3, 3)
+        painter.setPen(color("ink", self.dark))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, self.tag)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)

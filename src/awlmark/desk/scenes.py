@@ -162,7 +162,7 @@ class Scenes(QWidget):
             from awlmark.draw.stages.place_view import draw_place
 
             forks = session.forks if session.forks_priced else ()
-            return draw_place(session.design, session.look, forks, width, height)
+            return draw_place(session.design, session.look, forks, width, height, session.spots)
         if stage == "run":
             from awlmark.draw.stages.run_view import draw_run
 

@@ -7,6 +7,7 @@ import string
 import sys
 from collections.abc import Callable
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, Qt, QThreadPool, Signal
@@ -28,6 +29,9 @@ from awlmark.core.standing import SITE_STAGES
 from awlmark.desk.keeper import Keeper
 from awlmark.desk.timers import once_after
 from awlmark.draw.view_state import Look, in_hand
+
+if TYPE_CHECKING:
+    from awlmark.core.options.spots import SpotWay
 
 MOST_PENCILS = 3
 RESTS_MS = 150
@@ -78,6 +82,7 @@ class Session(QObject):
         """Whole jobs kept beside the one in pen, for as long as it is open."""
         self._forks: tuple[Quote, ...] = ()
         self._forks_of: Design | None = None
+        self._spots: tuple[SpotWay, ...] = ()
         self._cutting = self._warm = False
         self._stamp: Stamp | None = None
         self.keeper = Keeper(self, lambda: self.unsaved)
@@ -150,8 +155,15 @@ class Session(QObject):
     def forks(self) -> tuple[Quote, ...]:
         """Outlet or hardwire at the line's end, priced when first asked for."""
         if not self.forks_priced:
-            self._forks, self._forks_of = fork(self.design), self.design
+            from awlmark.core.options.spots import spot_ways
+
+            self._forks, self._spots, self._forks_of = fork(self.design), spot_ways(self.design), self.design
         return self._forks
+
+    @property
+    def spots(self) -> tuple[SpotWay, ...]:
+        """Each spot of the floor as a whole job, once they are priced."""
+        return self._spots if self.forks_priced else ()
 
     @property
     def forks_priced(self) -> bool:

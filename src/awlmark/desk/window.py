@@ -28,6 +28,7 @@ from awlmark.desk.entry import EntryBar
 from awlmark.desk.file_actions import Tools
 from awlmark.desk.menus import build_menus
 from awlmark.desk.mouse.drag import Pull
+from awlmark.desk.mouse.floor_hand import FloorHand
 from awlmark.desk.mouse.pointing import Pointing
 from awlmark.desk.offers import Offers
 from awlmark.desk.placing import fit_screen, keep_place, take_place
@@ -165,6 +166,7 @@ class Window(Typing, Tools, Views, QMainWindow):
         self.pointing = Pointing(session, (*self.regions, self.sheet.region), self.acts)
         self.scenes.drawing.canvas.zooms = True
         self.pull = Pull(session, self.scenes.drawing.canvas, self.tape.canvas, self.entry, self.acts)
+        self.floor_hand = FloorHand(session, self.scenes.drawing.canvas, self.entry, self.acts)
         self.entry.committed.connect(self._commit)
         self.entry.changed.connect(self._echo)
         self.entry.line.stepped.connect(self.acts.step_mark)

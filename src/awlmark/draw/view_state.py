@@ -56,6 +56,8 @@ class Look(msgspec.Struct, frozen=True):
     bench_amps: bool = False
     """Breaker of the bench closed; charging."""
     practice: Practice | None = None
+    held: str = ""
+    """What of the floor is in hand, by its id: it shows its handles."""
     car: int = 0
     """Car whose day the Need stage shows, by its place."""
     all_stages: bool = True

@@ -7,12 +7,15 @@ from typing import Any, Final
 
 from msgspec.structs import replace
 
+from awlmark.core.books import open_book
 from awlmark.core.entry.word import Reader, Told, Typed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.floor import AREA_KINDS, FIXINGS, NOSES, THING_HIGH_M, THING_KINDS, Area, Bay, Pin, Thing
 from awlmark.core.job.model import Job
+from awlmark.core.place.end_spot import spot_at_end
 from awlmark.core.quantities import read_length, read_number
+from awlmark.core.run.line import walk
 
 _SIZE: Final = r"(?P<wide>[^x,\s]+)\s*x\s*(?P<deep>[^x,\s]+)"
 _AT: Final = r"at\s+(?P<x>-?[^,\s]+)\s*,?\s+(?P<y>-?[^,\s]+)"
@@ -36,9 +39,12 @@ def _free(prefix: str, taken: set[str]) -> str:
 
 
 def _add(many: str, old: tuple[Any, ...], new: Any) -> tuple[Put, ...]:
-    """Put a thing in; one of the same name gives way to it."""
-    kept = tuple(one for one in old if one.name.lower() != new.name.lower())
-    return (Put(f"site.{many}", (*kept, new)),)
+    """Put a thing in; one of the same name gives it its place in the list, and its id."""
+    same = next((one for one in old if one.name.lower() == new.name.lower()), None)
+    if same is None:
+        return (Put(f"site.{many}", (*old, new)),)
+    there = replace(new, id=same.id)
+    return (Put(f"site.{many}", tuple(there if one is same else one for one in old)),)
 
 
 def _area(typed: Typed) -> Told:
@@ -83,7 +89,12 @@ def _pin(typed: Typed) -> Told:
     if name not in PIN_NAMES:
         raise InputError("pin", "Which pin?", "A, B or C: such as pin B at 93 0")
     old = next((pin for pin in job.site.pins if pin.name == name), None)
+    first: tuple[Put, ...] = ()
     rest = " ".join(words[2:]).lower()
+    told = spot_at_end(job, walk(job, open_book(job.code))) if old is None and name == PIN_NAMES[0] else None
+    if told is not None and not re.fullmatch(_AT, rest):
+        # The run tells where the charger stands: what is said of that spot sets it.
+        old, first = told, (Put("site.pins", (told,)),)
     match = re.fullmatch(_AT, rest)
     if match:
         x, y = _length(match["x"], f"pin {name}, east", job), _length(match["y"], f"pin {name}, north", job)
@@ -95,11 +106,12 @@ def _pin(typed: Typed) -> Told:
         chosen = (Put("site.pin", ""),) if job.site.pin == old.id else ()
         return text, (*chosen, Put("site.pins", tuple(pin for pin in job.site.pins if pin is not old)))
     if rest in ("here", "end"):
-        return text, (Put("site.pin", old.id),)
+        return text, (*first, Put("site.pin", old.id))
     if rest in FIXINGS:
-        return text, (Put(f"site.pins[{old.id}].fixing", rest),)
+        return text, (*first, Put(f"site.pins[{old.id}].fixing", rest))
     if rest.startswith("high "):
-        return text, (Put(f"site.pins[{old.id}].height_m", read_length(rest[5:], "pin height", job.units)),)
+        high = read_length(rest[5:], "pin height", job.units)
+        return text, (*first, Put(f"site.pins[{old.id}].height_m", high))
     raise InputError("pin", f"Can't read '{rest[:40]}'.", f"at 93 0, high 4, here, rub, {', '.join(FIXINGS)}")
 
 

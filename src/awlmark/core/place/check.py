@@ -164,9 +164,9 @@ def spot_reach(job: Job, pin: Pin) -> tuple[str, str]:
         short = draw_length(least - cord, job.units) if math.isfinite(least) else ""
         return STOP, f"cord {short} short" if short else "no way leads there"
     if math.isinf(most):
-        return TIGHT, "reaches one way, no way leads to the other"
+        return TIGHT, "no way leads to one car"
     if most > cord:
-        return TIGHT, f"reaches one way, {draw_length(most - cord, job.units)} short the other"
+        return TIGHT, f"{draw_length(most - cord, job.units)} short one way"
     return HOLDS, f"cord {draw_length(cord - most, job.units)} to spare"
 
 

@@ -28,6 +28,7 @@ from awlmark.core.parts.shop import shop_findings, shop_of
 from awlmark.core.parts.sticks import Piece, Stick, pieces_of
 from awlmark.core.parts.takeoff import Part, list_parts
 from awlmark.core.place.check import end_findings, height_findings
+from awlmark.core.place.end_spot import placed, with_spot_first
 from awlmark.core.run.line import INSIDE, Line, Section, walk
 from awlmark.core.run.storeys import standings
 from awlmark.core.run.supports import support_findings
@@ -105,6 +106,11 @@ class Design(msgspec.Struct, frozen=True, eq=False):
         """A finding by its id."""
         return next((finding for finding in self.findings if finding.id == finding_id), None)
 
+    @property
+    def placed(self) -> Job:
+        """The job with the charger on its floor: at the end of the run where nobody has set a spot."""
+        return placed(self.job, self.line)
+
     def mark(self, *finding_ids: str) -> str:
         """Worst severity of some findings by their ids; ``holds`` where none of them stands."""
         return worst(finding for finding in self.findings if finding.id in finding_ids)
@@ -151,8 +157,10 @@ def solve(job: Job) -> Design:
     book = open_book(job.code)
     line = walk(job, book)
     case = open_case(job, book, line)
-    there = around(job, book, case.charge_a, case.hots)
-    findings = [*there.of_need, *_run_findings(job, line, book), *there.of_supply, *there.of_place]
+    stands = placed(job, line)
+    there = around(stands, book, case.charge_a, case.hots)
+    of_place = with_spot_first(there.of_place, stands, job)
+    findings = [*there.of_need, *_run_findings(job, line, book), *there.of_supply, *of_place]
     if line.closed:
         end = line.legs[-1]
         findings += end_findings(job, end.end, line.length_m, book)

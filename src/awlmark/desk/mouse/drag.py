@@ -4,11 +4,9 @@ from __future__ import annotations
 
 import re
 
-from PySide6.QtCore import QObject, QPointF, QRectF
+from PySide6.QtCore import QObject, QPointF
 
-from awlmark.core.job.edit import put, value_at
 from awlmark.core.job.model import Job
-from awlmark.core.place.floor import moved, resized
 from awlmark.core.quantities import INCH_M, print_length
 from awlmark.core.solve.design import Design
 from awlmark.desk.commands import Acts
@@ -34,8 +32,6 @@ class Pull(QObject):
         scene.dropped.connect(self._drop_end)
         scene.dragged.connect(self._drag_breaker)
         scene.dropped.connect(self._drop_breaker)
-        scene.dragged.connect(self._drag_place)
-        scene.dropped.connect(self._drop_place)
         scene.dragged.connect(self._drag_leg)
         scene.dropped.connect(self._drop_leg)
         scene.dragged.connect(self._drag_probe)
@@ -116,35 +112,6 @@ class Pull(QObject):
         onto = _space_of(there.act) if there is not None else ""
         if onto and onto != space:
             self.acts.act(lambda: self.acts.scribe(f"move {space} to {onto}"))
-
-    def _drag_place(self, act: str, where: QPointF) -> None:
-        if act.startswith(("move:", "stretch:")):
-            from awlmark.draw.stages.place_view import ghost_of
-
-            scene, gone = self.scene, where - self.scene.grabbed
-            size = scene.picture.width, scene.picture.height
-            outline = ghost_of(self.session.design, act, (gone.x(), gone.y()), size)
-            scene.ghost = None if outline is None else QRectF(*outline)
-            scene.rubber = (scene.grabbed, where)
-            scene.update()
-
-    def _drop_place(self, act: str, where: QPointF) -> None:
-        """What stands on the floor let go elsewhere, or its corner: to the inch."""
-        if not act.startswith(("move:", "stretch:")) or self.scene.rubber is None:
-            return
-        start, self.scene.rubber, self.scene.ghost = self.scene.rubber[0], None, None
-        self.scene.update()
-        if (where - start).manhattanLength() < 6:
-            return
-        from awlmark.draw.stages.place_view import floor_of
-
-        design, picture = self.session.design, self.scene.picture
-        floor = floor_of(design, picture.width, picture.height)
-        (x, y), (x2, y2) = floor.metres(start.x(), start.y()), floor.metres(where.x(), where.y())
-        does, kind, its_id = act.split(":", 2)
-        edits = (moved if does == "move" else resized)(design.job, f"site.{kind}s[{its_id}]", x2 - x, y2 - y)
-        name = value_at(design.job, f"site.{kind}s[{its_id}].name")
-        self.acts.act(lambda: self.session.apply(f"{does} {name}", put(self.session.job, *edits)))
 
     def _drag_leg(self, act: str, where: QPointF) -> None:
         if act.startswith("leg:"):

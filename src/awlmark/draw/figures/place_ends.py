@@ -6,6 +6,7 @@ import itertools
 
 from awlmark.core.finding import STOP
 from awlmark.core.options.fixes import Quote, fork_ways
+from awlmark.core.options.spots import SpotWay
 from awlmark.core.place.check import chosen_pin, spot_reach, under_roof
 from awlmark.core.place.reach import ANY_CAR
 from awlmark.core.quantities import FOOT_M, draw_length
@@ -18,7 +19,7 @@ from awlmark.draw.kit.severity_marks import NAMES, mark
 def draw_elevation(picture: Picture, design: Design, area: tuple[float, float, float, float]) -> None:
     """Heights: ground, least height, the maker's band, charger and port."""
     left, top, right, bottom = area
-    job, pin = design.job, chosen_pin(design.job)
+    job, pin = design.placed, chosen_pin(design.placed)
     picture.text(left + 12, top + 20, "Heights", 13, BOLD, "ink2")
     if pin is None:
         picture.text(left + 12, top + 46, "Choose a spot: pin A here", 15, role="ink2")
@@ -85,25 +86,56 @@ def draw_elevation(picture: Picture, design: Design, area: tuple[float, float, f
     )
 
 
+def _lead(picture: Picture, design: Design, way: SpotWay, name: str, at: tuple[float, float]) -> None:
+    """What a spot costs as a whole job, and the run led there by a click."""
+    right, y = at
+    if way.job is None:
+        picture.text(right - 10, y + 18, "not led yet", 13, role="ink2", anchor=END)
+        picture.hit(right - 92, y + 2, 88, 23, f"lead-{way.pin}", f"No run is led to {name}: {way.why}")
+        return
+    if way.job is design.job:
+        picture.text(right - 10, y + 18, "run is here", 13, role="ink2", anchor=END)
+        return
+    sign = "+" if way.price >= 0 else "−"
+    told = f"{sign}{design.job.currency}{abs(way.price):,.0f}"
+    picture.box(right - 104, y + 3, 100, 21, "scribe", 1.2, "sheet", 3)
+    mark(picture, way.worst, right - 92, y + 13, 10)
+    picture.text(right - 10, y + 18, told, 13, BOLD, "scribe", END)
+    long = draw_length(way.length_m, design.job.units)
+    says = f"Lead the run to {name}: {told}, {long} on the tape, leaves {NAMES[way.worst]} beside what is guessed"
+    picture.hit(right - 104, y + 3, 100, 21, f"lead-{way.pin}", says, f"lead:{way.pin}")
+
+
 def draw_ends(
-    picture: Picture, design: Design, forks: tuple[Quote, ...], area: tuple[float, float, float, float]
+    picture: Picture,
+    design: Design,
+    forks: tuple[Quote, ...],
+    spots: tuple[SpotWay, ...],
+    area: tuple[float, float, float, float],
 ) -> None:
     """A card for each spot, and the fork at the line's end: hardwired or an outlet."""
     left, y, right, bottom = area
-    job = design.job
+    job = design.placed
     picture.text(left, y + 20, "Where the line may end", 13, BOLD, "ink2")
+    if spots:
+        picture.text(right - 4, y + 20, "run led there", 13, role="ink2", anchor=END)
     y += 28
     for pin in job.site.pins:
-        chosen = chosen_pin(job) is pin
+        chosen = (here := chosen_pin(job)) is not None and here.id == pin.id
         severity, told = spot_reach(job, pin)
         fill, role = ("notefill", "scribe") if chosen else ("ground", "edge")
         picture.box(left, y, right - left, 27, role, 2 if chosen else 1, fill, 3)
         picture.disc(left + 16, y + 13, 9, "scribe", 1.6, "scribe" if chosen else "sheet")
         picture.text(left + 16, y + 18, pin.name, 13, BOLD, "sheet" if chosen else "scribe", MIDDLE)
         mark(picture, severity, left + 38, y + 13, 11)
-        picture.sentence(left + 52, y + 18, shorten(told, TEXT, 13, right - left - 60), 13, TEXT)
+        led = next((each for each in spots if each.pin == pin.id), None)
+        room = right - left - 60 - (0 if led is None else 108)
+        picture.sentence(left + 52, y + 18, shorten(told, TEXT, 13, room), 13, TEXT)
         says = f"Spot {pin.name}: {NAMES[severity]}, {told}" + (", chosen" if chosen else "")
-        picture.hit(left, y, right - left, 27, f"end-{pin.id}", says, f"put:site.pin={pin.id}")
+        act = f"put:site.pin={pin.id}" if design.job.site.pins else f"scribe:pin {pin.name} here"
+        picture.hit(left, y, right - left, 27, f"end-{pin.id}", says, act)
+        if led is not None:
+            _lead(picture, design, led, pin.name, (right, y))
         y += 30
     ways = fork_ways(design)
     if ways:
