@@ -30,7 +30,8 @@ from tests.desk.support import DeskCase
 from tests.support import LONG, legs, straight
 
 VIEWS = (
-    "need", "panel", "panel:spaces", "panel:year", "place", "run", "run:bends", "wire", "parts", "parts:quote",
+    "need", "panel", "panel:spaces", "panel:year", "place", "run", "run:bends", "wire", "wire:jobs",
+    "parts", "parts:quote",
     "parts:pencils", "build", "prove", "prove:practice",
 )  # fmt: skip
 SIZES = ((1120, 680), (1280, 800), (1920, 1080))
@@ -113,7 +114,13 @@ class NothingOverlaps(DeskCase):
                     quote = "quote" if page == "quote" else "sticks"
                     practising = page == "practice"
                     page = page if stage == "panel" and page else "amps"
-                    window.session.see(pencils=pencils, run_page=run_page, parts_page=quote, practice=None)
+                    window.session.see(
+                        pencils=pencils,
+                        run_page=run_page,
+                        wire_page="jobs" if page == "jobs" else "bores",
+                        parts_page=quote,
+                        practice=None,
+                    )
                     window.session.see(stage=stage, page=page, at_m=window.session.design.line.length_m * 0.6)
                     if practising:
                         window.practise()

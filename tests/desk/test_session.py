@@ -47,7 +47,7 @@ class Later(DeskCase):
         window = self.open(demo_job())
         window.session.see(stage="place")
         self.application.processEvents()
-        self.assertFalse(window.session.forks_priced)
+        self.assertEqual(window.session.trials.forks(window.session.design), ())
         window.acts.do("fork:1")
         self.assertEqual(window.session.job.charger.connection, window.session.design.book.goods.forks[0])
 

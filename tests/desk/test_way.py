@@ -190,6 +190,22 @@ class Way(DeskCase):
         back = next(hit for hit in canvas.picture.hits if hit.id == "lead-b")
         self.assertIn("Lead the run to B", back.says)
 
+    def test_whole_jobs_stand_side_by_side_and_one_is_taken(self) -> None:
+        window = self.open(demo_job())
+        window.session.see(stage="wire")
+        self.settle()
+        canvas = window.scenes.drawing.canvas
+        self.click(canvas, "wire-jobs")
+        rows = [hit for hit in canvas.picture.hits if hit.id.startswith("side-")]
+        self.assertIn("as it is", rows[0].says)
+        take = next(hit for hit in canvas.picture.hits if hit.id.startswith("take-") and "aluminium" in hit.says)
+        self.click(canvas, take.id)
+        self.assertEqual(window.session.design.circuit.material, "al")
+        self.assertIn("aluminium", window.session.undo_stack.undoText())
+        self.assertIn("aluminium", next(hit for hit in canvas.picture.hits if hit.id == "side-0").says)
+        self.click(canvas, "wire-bores")
+        self.assertEqual(window.session.look.wire_page, "bores")
+
     def test_everything_answers_for_the_point_under_the_mouse(self) -> None:
         window = self.open(demo_job())
         window.session.see(at_m=1.0)

@@ -90,6 +90,8 @@ class Acts:
             "edit": lambda: self.offer_words(rest),
             "takefix": lambda: self._take_fix_of(*rest.rsplit(":", 1)),
             "overrule": lambda: self._begin_overrule(rest),
+            "wirepage": lambda: self.session.see(wire_page=rest),
+            "side": lambda: self._side(int(rest)),
             "fork": lambda: self._fork(int(rest)),
             **dict.fromkeys(FLOOR, lambda: self.floor(kind, rest)),
             "worst": self.open_all,
@@ -135,9 +137,16 @@ class Acts:
 
     def _fork(self, number: int) -> None:
         """Take one way to end the line."""
-        forks = self.session.forks
+        self.session.trials.make(self.session.design, self.session.look)
+        forks = self.session.trials.forks(self.session.design)
         if number < len(forks):
             self.session.apply(forks[number].fix.label, forks[number].job)
+
+    def _side(self, number: int) -> None:
+        """Take one of the whole jobs side by side."""
+        self.session.trials.make(self.session.design, self.session.look)
+        side = self.session.trials.sides(self.session.design)[number]
+        self.session.apply(f"{side.ends}, {side.wiring}, {side.metal}", side.job)
 
     def _car(self, what: str) -> None:
         from awlmark.core.entry.cars import add_car, remove_car

@@ -161,8 +161,8 @@ class Scenes(QWidget):
         if stage == "place":
             from awlmark.draw.stages.place_view import draw_place
 
-            forks = session.forks if session.forks_priced else ()
-            return draw_place(session.design, session.look, forks, width, height, session.spots)
+            forks, spots = session.trials.forks(session.design), session.trials.spots(session.design)
+            return draw_place(session.design, session.look, forks, width, height, spots)
         if stage == "run":
             from awlmark.draw.stages.run_view import draw_run
 
@@ -170,7 +170,8 @@ class Scenes(QWidget):
         if stage == "wire":
             from awlmark.draw.stages.wire_view import draw_wire
 
-            return draw_wire(session.design, session.beside, session.look, width, height)
+            sides = session.trials.sides(session.design)
+            return draw_wire(session.design, session.beside, session.look, width, height, sides)
         if stage == "build":
             from awlmark.draw.stages.build_view import draw_build
 

@@ -7,7 +7,6 @@ import string
 import sys
 from collections.abc import Callable
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, Qt, QThreadPool, Signal
@@ -20,7 +19,7 @@ from awlmark.core.job.disk import Stamp, changed_since, stamp_of
 from awlmark.core.job.file import read_stamped, save_job
 from awlmark.core.job.model import Job
 from awlmark.core.job.selection import Spot
-from awlmark.core.options.fixes import Quote, fork, quote_fixes
+from awlmark.core.options.fixes import Quote, quote_fixes
 from awlmark.core.parts.cutting import cut_exactly, plan_of
 from awlmark.core.parts.example_prices import example_prices
 from awlmark.core.record import UnforeseenError
@@ -28,10 +27,8 @@ from awlmark.core.solve.design import Design, beside, solve
 from awlmark.core.standing import SITE_STAGES
 from awlmark.desk.keeper import Keeper
 from awlmark.desk.timers import once_after
+from awlmark.desk.trials import Trials
 from awlmark.draw.view_state import Look, in_hand
-
-if TYPE_CHECKING:
-    from awlmark.core.options.spots import SpotWay
 
 MOST_PENCILS = 3
 RESTS_MS = 150
@@ -80,9 +77,7 @@ class Session(QObject):
         self._beside_of: Design | None = None
         self.pencils: list[tuple[str, Job, Design]] = []
         """Whole jobs kept beside the one in pen, for as long as it is open."""
-        self._forks: tuple[Quote, ...] = ()
-        self._forks_of: Design | None = None
-        self._spots: tuple[SpotWay, ...] = ()
+        self.trials = Trials()
         self._cutting = self._warm = False
         self._stamp: Stamp | None = None
         self.keeper = Keeper(self, lambda: self.unsaved)
@@ -152,28 +147,9 @@ class Session(QObject):
         return self._beside
 
     @property
-    def forks(self) -> tuple[Quote, ...]:
-        """Outlet or hardwire at the line's end, priced when first asked for."""
-        if not self.forks_priced:
-            from awlmark.core.options.spots import spot_ways
-
-            self._forks, self._spots, self._forks_of = fork(self.design), spot_ways(self.design), self.design
-        return self._forks
-
-    @property
-    def spots(self) -> tuple[SpotWay, ...]:
-        """Each spot of the floor as a whole job, once they are priced."""
-        return self._spots if self.forks_priced else ()
-
-    @property
-    def forks_priced(self) -> bool:
-        """Whether the prices at hand are those of the present design."""
-        return self._forks_of is self.design
-
-    @property
     def unpriced(self) -> bool:
         """Whether something that is shown still waits for its price."""
-        return not self.look.quotes or (self.look.stage == "place" and not self.forks_priced)
+        return not self.look.quotes or self.trials.wanted(self.design, self.look)
 
     def keep_pencil(self) -> str:
         """Keep the job in pencil; returns its name. The oldest goes when there is no room."""
@@ -222,10 +198,10 @@ class Session(QObject):
 
     def price_fixes(self) -> None:
         """Price the fixes of the finding in hand, and on Place the ways to end the line."""
-        forks = self.look.stage == "place" and not self.forks_priced
+        made = self.trials.make(self.design, self.look)
         finding = in_hand(self.design, self.look)
         quotes: tuple[Quote, ...] = quote_fixes(self.design, finding) if finding else ()
-        if (forks and self.forks) or quotes != self.look.quotes:
+        if made or quotes != self.look.quotes:
             self.look = replace(self.look, quotes=quotes)
             self.looked.emit()
 

@@ -46,6 +46,8 @@ class Look(msgspec.Struct, frozen=True):
     """Whether whole jobs stand side by side in the stage's place."""
     run_page: str = "line"
     """Page of the Run stage: ``line`` or ``bends``."""
+    wire_page: str = "bores"
+    """Page of the Wire stage: ``bores`` or ``jobs``."""
     parts_page: str = "sticks"
     """Page of the Parts stage: ``sticks`` or ``quote``."""
     probes: tuple[str, str] = ("", "")

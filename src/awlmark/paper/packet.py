@@ -6,11 +6,12 @@ from awlmark.core.build.steps import hours_of, steps_of
 from awlmark.core.entry.loads import print_va
 from awlmark.core.entry.spaces import sorted_breakers
 from awlmark.core.finding import HOLDS, RANK
+from awlmark.core.options.side_by_side import sides
 from awlmark.core.panel.spaces import leg_of
 from awlmark.core.parts.aisles import AISLES
 from awlmark.core.parts.quote import estimate
 from awlmark.core.parts.takeoff import shop_lines
-from awlmark.core.quantities import draw_length, draw_trade_size, print_amps
+from awlmark.core.quantities import draw_length, draw_trade_size, print_amps, print_length
 from awlmark.core.report import circuit_rows, marks_in_words
 from awlmark.core.solve.design import Design
 from awlmark.core.standing import seen_by
@@ -46,6 +47,7 @@ def packet_pages(design: Design) -> list[Picture]:
             energise_sheet(sheets)
         _labels(sheets)
         _quote(sheets)
+        _ways(sheets)
         if design.job.prove.readings:
             test_sheet(sheets)
     return sheets.finished()
@@ -185,7 +187,8 @@ def _cuts(sheets: Sheets) -> None:
         if not sticks:
             continue
         trade = design.circuit.trade_sizes[section.number]
-        sheets.heading(f"{draw_trade_size(trade) + ' ' if trade else ''}{section.method.name}, 10 ft sticks")
+        size, full = draw_trade_size(trade) if trade else "", print_length(section.method.stick_m, units)
+        sheets.heading(f"{size} {section.method.name}, sticks of {full}".strip())
         for stick in sticks:
             number += 1
             told = "; ".join(
@@ -238,6 +241,31 @@ def _labels(sheets: Sheets) -> None:
     wires += [f"G  {circuit.ground}"] if circuit.ground else []
     labels(sheets, texts, [f"{wire} {end}" for end in ("panel", "charger") for wire in wires])
     sheets.lines("Cut along the dashes. The bar at the foot tells whether the print is true.", 10, role="ink2")
+
+
+def _ways(sheets: Sheets) -> None:
+    """Outlet or hardwire, pipe or cable, copper or aluminium: the same table as at the desk."""
+    found, money = sides(sheets.design), sheets.design.job.currency
+    if len(found) < 2:
+        return
+    sheets.begin("The whole job, other ways")
+    columns = (
+        Column("Ends", 20), Column("In", 9), Column("Metal", 11), Column("Breaker", 9, right=True), Column("Wires", 22),
+        Column(f"Parts, {money}", 11, right=True), Column("Hours", 8, right=True), Column("Volts", 8, right=True),
+    )  # fmt: skip
+    rows = [
+        (
+            f"{side.ends}{' (as it is)' if side.here else ''}", side.wiring, side.metal, f"{side.breaker_a:g} A",
+            side.wires, f"{'from ' if side.unpriced else ''}{side.price:,.0f}", f"{side.hours:.1f}",
+            f"{side.volts:.1f}",
+        )
+        for side in found
+    ]  # fmt: skip
+    sheets.table(columns, rows)
+    sheets.lines("Hours are of one person; volts at the charger while it draws all it may.", 9, role="ink2")
+    for side in found:
+        if side.reason:
+            sheets.marked(side.worst, f"{side.ends}, {side.wiring}, {side.metal}", side.reason)
 
 
 def _quote(sheets: Sheets) -> None:

@@ -53,7 +53,8 @@ class FloorHand(QObject):
 
     def _lead(self, pin_id: str) -> None:
         """Lead the run to a spot."""
-        way = next((each for each in self.session.spots if each.pin == pin_id), None)
+        self.session.trials.make(self.session.design, self.session.look)
+        way = next((each for each in self.session.trials.spots(self.session.design) if each.pin == pin_id), None)
         if way is not None and way.job is not None:
             name = next(pin.name for pin in way.job.site.pins if pin.id == pin_id)
             self.session.apply(f"run led to {name}", way.job)

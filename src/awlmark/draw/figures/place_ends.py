@@ -12,7 +12,7 @@ from awlmark.core.place.reach import ANY_CAR
 from awlmark.core.quantities import FOOT_M, draw_length
 from awlmark.core.solve.design import Design
 from awlmark.draw.kit.labels import Labels
-from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture, shorten
+from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture, shorten, wrap
 from awlmark.draw.kit.severity_marks import NAMES, mark
 
 
@@ -130,7 +130,8 @@ def draw_ends(
         mark(picture, severity, left + 38, y + 13, 11)
         led = next((each for each in spots if each.pin == pin.id), None)
         room = right - left - 60 - (0 if led is None else 108)
-        picture.sentence(left + 52, y + 18, shorten(told, TEXT, 13, room), 13, TEXT)
+        first, *more = wrap(told, TEXT, 13, room)
+        picture.sentence(left + 52, y + 18, f"{first}…" if more else first, 13, TEXT)
         says = f"Spot {pin.name}: {NAMES[severity]}, {told}" + (", chosen" if chosen else "")
         act = f"put:site.pin={pin.id}" if design.job.site.pins else f"scribe:pin {pin.name} here"
         picture.hit(left, y, right - left, 27, f"end-{pin.id}", says, act)

@@ -10,7 +10,7 @@ from awlmark.core.solve.design import Design
 from awlmark.draw.figures.floor_plan import FloorPlan, floor_of, plan_height
 from awlmark.draw.figures.place_ends import draw_elevation, draw_ends
 from awlmark.draw.figures.tray import draw_tray
-from awlmark.draw.kit.picture import BOLD, DRAW, MIDDLE, Picture
+from awlmark.draw.kit.picture import BOLD, DRAW, MIDDLE, TEXT, Picture, wrap
 from awlmark.draw.view_state import Look
 
 _CARDS: Final = 344.0
@@ -64,8 +64,9 @@ def _ask(picture: Picture, width: float, top: float, height: float) -> None:
     middle, y = width / 2, top + (height - top) * 0.3
     picture.text(middle, y - 18, "Where do cars stand, and where may the charger hang?", 20, BOLD, anchor=MIDDLE)
     told = "Drag a room and a bay from the tray; the panel hangs on the wall at the top. Or type feet east and north:"
-    picture.text(middle, y + 8, told, 14, role="ink2", anchor=MIDDLE)
+    for number, line in enumerate(wrap(told, TEXT, 14, width - 40)):
+        picture.text(middle, y + 8 + 18 * number, line, 14, role="ink2", anchor=MIDDLE)
     for number, words in enumerate(("room Garage 24x20 at -4 -20", "bay Left at 10 -10 facing 90", "pin A at 18 -1")):
-        at = y + 42 + 30 * number
+        at = y + 58 + 28 * number
         picture.text(middle, at, words, 18, DRAW, "scribe", MIDDLE)
         picture.hit(middle - 170, at - 20, 340, 28, f"ask-{number}", f"Type {words}", f"type:{words}")

@@ -13,6 +13,7 @@ from awlmark.core.finding import HOLDS, STOP
 from awlmark.core.job.model import MATERIALS
 from awlmark.core.job.supply import Lug
 from awlmark.core.names import METAL_NAMES
+from awlmark.core.options.side_by_side import Side
 from awlmark.core.quantities import draw_trade_size, print_near
 from awlmark.core.run.line import Section
 from awlmark.core.run.method_use import use_severity
@@ -20,6 +21,7 @@ from awlmark.core.solve.design import Design
 from awlmark.core.solve.pick_circuit import Circuit
 from awlmark.draw.figures.bore import draw_bore, outside_mm, strands
 from awlmark.draw.figures.cables import draw_cables
+from awlmark.draw.figures.whole_jobs import draw_whole_jobs, page_button
 from awlmark.draw.kit.picture import BOLD, MIDDLE, TEXT, Picture, shorten, text_width
 from awlmark.draw.kit.severity_marks import NAMES, mark
 from awlmark.draw.view_state import Look
@@ -27,7 +29,14 @@ from awlmark.draw.view_state import Look
 _FOOT: Final = 124.0
 
 
-def draw_wire(design: Design, beside: Design | None, look: Look, width: float, height: float) -> Picture:
+def draw_wire(
+    design: Design,
+    beside: Design | None,
+    look: Look,
+    width: float,
+    height: float,
+    sides: tuple[Side, ...] = (),
+) -> Picture:
     """Draw the Wire scene.
 
     Parameters
@@ -40,6 +49,8 @@ def draw_wire(design: Design, beside: Design | None, look: Look, width: float, h
         The awl chooses which section the method chips speak for.
     width, height : float
         Size of the scene [px].
+    sides : tuple of Side
+        Whole jobs side by side, for the page of them; empty until they are priced.
     """
     picture = Picture(width, height)
     picture.box(0, 0, width, height, fill="sheet")
@@ -49,9 +60,14 @@ def draw_wire(design: Design, beside: Design | None, look: Look, width: float, h
             width / 2, height / 2 + 20, "Type its nameplate below, such as 48a.", 15, role="ink2", anchor=MIDDLE
         )
         return picture
-    section = design.section_at(look.seen_m)
+    if look.wire_page == "jobs":
+        picture.text(12, 25, "Outlet or hardwired, pipe or cable, copper or aluminium: each the whole job", 15, BOLD)
+        page_button(picture, look.wire_page, 8)
+        draw_whole_jobs(picture, design, sides, 36, height)
+        return picture
+    section, taken = design.section_at(look.seen_m), page_button(picture, look.wire_page, 8)
     if section is not None:
-        _chips(picture, design, section, width)
+        _chips(picture, design, section, width - taken)
     pair = (design, beside) if design.circuit.material == "cu" else (beside, design)
     rows = _rows(design, look, height)
     top, foot = 46.0, height - _FOOT
