@@ -7,7 +7,8 @@ from awlmark.core.entry.loads import print_va
 from awlmark.core.entry.spaces import sorted_breakers
 from awlmark.core.finding import HOLDS, RANK
 from awlmark.core.options.side_by_side import sides
-from awlmark.core.panel.spaces import leg_of
+from awlmark.core.panel.rearrange import cells
+from awlmark.core.panel.spaces import leg_of, new_breaker
 from awlmark.core.parts.aisles import AISLES
 from awlmark.core.parts.quote import estimate
 from awlmark.core.parts.takeoff import shop_lines
@@ -107,7 +108,7 @@ def _panel(sheets: Sheets) -> None:
     sheets.begin("Panel schedule and demand")
     if front.spaces:
         sheets.heading(f"{design.job.supply.panel_name}, {front.spaces} spaces")
-        rows = []
+        rows: list[tuple[str, ...]] = []
         for breaker in sorted_breakers(front):
             double = breaker.poles == 2 or breaker.tied
             spaces = f"{breaker.space}, {breaker.space + 2}" if double else f"{breaker.space}"
@@ -116,6 +117,7 @@ def _panel(sheets: Sheets) -> None:
             kind = "tandem" if breaker.tandem else "quad" if breaker.quad else f"{breaker.poles}-pole"
             kind = "two 1-pole, tied" if breaker.tied else kind
             rows.append((spaces, legs, breaker.name or "not named", rating, kind))
+        rows += _new_row(design)
         sheets.table(
             (
                 Column("Spaces", 12),
@@ -129,7 +131,10 @@ def _panel(sheets: Sheets) -> None:
     for bus in design.buses:
         rating = "not read" if bus.rating_a is None else print_amps(bus.rating_a)
         sheets.heading(f"Demand on {bus.name}, {rating}: {bus.needed_a:.0f} A")
-        lines = [(row.text, print_va(row.connected_va), print_va(row.counted_va), row.cite) for row in bus.sheet.rows]
+        lines = [
+            (row.text, print_va(row.connected_va), "in the pool" if row.pooled else print_va(row.counted_va), row.cite)
+            for row in bus.sheet.rows
+        ]
         lines.append(("Together", "", print_va(bus.sheet.total_va), ""))
         sheets.table(
             (
@@ -140,6 +145,20 @@ def _panel(sheets: Sheets) -> None:
             ),
             lines,
         )
+
+
+def _new_row(design: Design) -> list[tuple[str, ...]]:
+    """The charger's own breaker in the schedule, where it will stand."""
+    if design.circuit is None:
+        return []
+    made = new_breaker(design.job, design.circuit.hots, design.circuit.breaker_a)
+    if made is None:
+        return []
+    one, moves = made
+    legs = "A and B" if one.poles == 2 else leg_of(one.space)
+    kind = f"{one.poles}-pole, new" + (", after the moves" if moves else "")
+    spaces = ", ".join(f"{space}" for space in cells(one))
+    return [(spaces, legs, one.name, print_amps(design.circuit.breaker_a), kind)]
 
 
 def _sums(sheets: Sheets) -> None:

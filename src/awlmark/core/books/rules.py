@@ -123,6 +123,8 @@ class PanelRules(msgspec.Struct, frozen=True, eq=False, kw_only=True):
     equipment: Callable[[Job, float, Book, str | None], list[Finding]] = nothing
     """What the panel says to a breaker [A] and to the raceway that leaves it."""
     whole_drop: Callable[[Job, tuple[Bus, ...], float, Book, float], list[Finding]] = nothing
+    feeder_drop: Callable[[Job, Bus, float, Book], float | None] = lambda *_of: None
+    """Drop of one feeder at the system's volts [percent]; None while its wire is not read."""
     continuous_extra: float = 0.0
     """Of continuous load, what counts on top on a feeder."""
 

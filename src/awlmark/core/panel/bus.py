@@ -23,6 +23,8 @@ class Row(msgspec.Struct, frozen=True):
     connected_va: float
     counted_va: float
     cite: str = ""
+    pooled: bool = False
+    """Whether it counts only with the others, in a pool that a line of its own counts."""
 
 
 class Sheet(msgspec.Struct, frozen=True):

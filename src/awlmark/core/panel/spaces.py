@@ -15,7 +15,7 @@ from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.job.panel_face import Breaker, DeadFront
 from awlmark.core.panel.bus import Supplied
-from awlmark.core.panel.rearrange import OUT, Freed, cells, fewest_moves
+from awlmark.core.panel.rearrange import OUT, Freed, Move, cells, fewest_moves
 
 
 def leg_of(space: int) -> str:
@@ -204,4 +204,26 @@ def _pair(front: DeadFront, book: Book) -> list[Finding]:
         fixes=fixes,
     )
     asked = untold(front, freed.pair) if freed.pair is not None and not freed.moves else []
-    return [finding, *([_look_first(front, asked, book)] if asked else [])]
+    # What leans on spaces that nobody looked into does not hold: it is asked.
+    return [_look_first(front, asked, book)] if asked else [finding]
+
+
+def new_breaker(job: Job, hots: int, breaker_a: float) -> tuple[Breaker, tuple[Move, ...]] | None:
+    """The circuit's own breaker where it will stand, and the moves that make room for it.
+
+    None where the circuit is there already, shares another's, or no room can be made.
+    """
+    front = job.dead_front
+    if job.existing.breaker is not None or job.demand.shares or not front.spaces:
+        return None
+    if hots == 1:
+        taken = {space for breaker in front.breakers for space in cells(breaker)}
+        pair: tuple[int, ...] = tuple(space for space in range(1, front.spaces + 1) if space not in taken)[:1]
+        moves: tuple[Move, ...] = ()
+    else:
+        freed = fewest_moves(front)
+        pair, moves = freed.pair or (), freed.moves
+    if not pair:
+        return None
+    poles = 2 if hots == 2 else 1
+    return Breaker(id="new", space=min(pair), name="EV charger", rating_a=breaker_a, poles=poles), moves

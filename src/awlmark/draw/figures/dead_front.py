@@ -9,7 +9,7 @@ from awlmark.core.entry.supply_facts import PANEL_FACTS
 from awlmark.core.finding import HOLDS, STOP
 from awlmark.core.job.panel_face import Breaker, Knockout
 from awlmark.core.panel.rearrange import OUT, Freed, Move, cells, fewest_moves, takes_tandems
-from awlmark.core.panel.spaces import leg_of
+from awlmark.core.panel.spaces import leg_of, new_breaker, untold
 from awlmark.core.quantities import draw_trade_size
 from awlmark.core.solve.design import Design
 from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten, text_width, wrap
@@ -42,13 +42,39 @@ def draw_dead_front(picture: Picture, design: Design, top: float, width: float, 
         picture.text(middle, y + 42, "spaces 20", 18, DRAW, "scribe", MIDDLE)
         return
     freed = fewest_moves(front)
+    made = _new(design)
     rows = front.spaces // 2
     tall = min(28.0, (height - top - 2 * _BAND - 8) / rows)
     first = top + _BAND + 4
     _box(picture, design, first, tall * rows)
     for space in range(1, front.spaces + 1):
         _space(picture, design, freed, space, (first, tall))
+    if made is not None:
+        _charger(picture, made, (first, tall))
     _beside(picture, design, freed, (_WIDE + 18, top + 18, width - 12, height))
+
+
+def _new(design: Design) -> Breaker | None:
+    """The circuit's own breaker where it will stand; None where something has to be moved for it first."""
+    if design.circuit is None:
+        return None
+    made = new_breaker(design.job, design.circuit.hots, design.circuit.breaker_a)
+    return None if made is None or made[1] else made[0]
+
+
+def _charger(picture: Picture, one: Breaker, area: tuple[float, float]) -> None:
+    """The new breaker over the spaces it will take."""
+    first, tall = area
+    middle, right = _WIDE / 2 + 4, one.space % 2 == 0
+    y, left, wide = first + (one.space - 1) // 2 * tall, middle + 6 if right else 54.0, middle - 60
+    deep = tall * len(cells(one)) - 2
+    picture.box(left, y + 1, wide, deep, "scribe", 2, "notefill", dash=True)
+    if tall >= 13:
+        told = shorten(f"{one.rating_a:g} A {one.name}, new", BOLD, 13, wide - 12)
+        picture.text(left + 6, y + deep / 2 + 5, told, 13, BOLD, "scribe")
+    spaces = " and ".join(f"{space}" for space in cells(one))
+    says = f"New breaker in {spaces}: {one.rating_a:g} A, {one.poles}-pole, for the charger"
+    picture.hit(left, y, wide, deep, "slot-new", says, f"type:slot {one.space} ")
 
 
 def _box(picture: Picture, design: Design, first: float, deep: float) -> None:
@@ -106,7 +132,8 @@ def _space(picture: Picture, design: Design, freed: Freed, space: int, area: tup
     if one is None:
         _empty(picture, design, space, (left, y, wide, tall), chosen)
         gaping = space in front.opened and space not in front.fillers
-        told = "open, no filler" if gaping else "filler plate" if space in front.opened else "free"
+        bare = "not told" if untold(front, (space,)) else "free"
+        told = "open, no filler" if gaping else "filler plate" if space in front.opened else bare
         told += ", takes tandems" if takes_tandems(front, space) else ""
     else:
         if space == one.space:
@@ -127,7 +154,12 @@ def _empty(picture: Picture, design: Design, space: int, area: tuple[float, floa
             picture.text(left + 6, y + tall / 2 + 5, told, 13, TEXT, "ink2" if filled else "stop")
         return
     fill = "notefill" if chosen else ""
-    picture.box(left, y + 1, wide, tall - 2, role, 2 if chosen else 1, fill, hatch="slant:faint")
+    if untold(front, (space,)):
+        picture.box(left, y + 1, wide, tall - 2, "unread", 2 if chosen else 1, fill, dash=True)
+        if tall >= 13:
+            picture.text(left + 6, y + tall / 2 + 5, "not told", 13, TEXT, "unread")
+    else:
+        picture.box(left, y + 1, wide, tall - 2, role, 2 if chosen else 1, fill, hatch="slant:faint")
     if takes_tandems(front, space):
         # Two short strokes: this space takes a tandem.
         for shift in (8, 12):
@@ -183,7 +215,7 @@ def device_words(one: Breaker) -> str:
 def _beside(picture: Picture, design: Design, freed: Freed, area: tuple[float, float, float, float]) -> None:
     left, y, right, bottom = area
     picture.text(left, y, "Room for two poles", 13, BOLD, "ink2")
-    finding = design.finding("space")
+    finding = design.finding("space-told") or design.finding("space")
     for line in wrap(finding.text if finding else "", TEXT, 15, right - left):
         y += 21
         picture.text(left, y, line, 15)

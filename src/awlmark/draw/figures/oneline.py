@@ -3,8 +3,25 @@
 from __future__ import annotations
 
 from awlmark.core.names import METAL_NAMES
+from awlmark.core.panel.bus import Bus
 from awlmark.core.quantities import draw_length, draw_trade_size, print_amps
 from awlmark.core.solve.design import Design
+
+
+def feeder_words(design: Design, bus: Bus) -> str:
+    """A feeder's wire, length and drop; empty for the service, or while none of it is read."""
+    board = next((board for board in design.job.boards if board.id == bus.id), None)
+    if board is None:
+        return ""
+    told = []
+    if board.feeder_size:
+        told.append(f"{design.book.print_size(board.feeder_size)} {METAL_NAMES[board.feeder_material]}")
+    if board.feeder_length_m is not None:
+        told.append(draw_length(board.feeder_length_m, design.job.units))
+    if design.circuit is not None:
+        drop = design.book.panel.feeder_drop(design.job, bus, design.circuit.volts, design.book)
+        told += [] if drop is None else [f"{drop:.2f} % drop"]
+    return ", ".join(told)
 
 
 def one_line_boxes(design: Design) -> list[tuple[str, list[str]]]:
@@ -13,12 +30,8 @@ def one_line_boxes(design: Design) -> list[tuple[str, list[str]]]:
     boxes: list[tuple[str, list[str]]] = []
     service = "not read" if job.supply.service_a is None else print_amps(job.supply.service_a)
     boxes.append(("Service", [f"{job.supply.system} V, single phase", service]))
-    boards = {board.id: board for board in job.boards}
     for bus in design.buses[1:]:
-        board = boards.get(bus.id)
-        wire = ""
-        if board is not None and board.feeder_size:
-            wire = f"{design.book.print_size(board.feeder_size)} {METAL_NAMES[board.feeder_material]}"
+        wire = feeder_words(design, bus)
         rating = "not read" if bus.rating_a is None else print_amps(bus.rating_a)
         boxes.append((bus.name, [f"feeder {rating}", wire] if wire else [f"feeder {rating}"]))
     if circuit is not None:

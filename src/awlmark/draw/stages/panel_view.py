@@ -5,10 +5,11 @@ from __future__ import annotations
 from typing import Final
 
 from awlmark.core.finding import HOLDS
-from awlmark.core.panel.bus import Bus
+from awlmark.core.panel.bus import Bus, Row
 from awlmark.core.quantities import print_amps
 from awlmark.core.solve.design import Design
 from awlmark.draw.figures.dead_front import draw_dead_front
+from awlmark.draw.figures.oneline import feeder_words
 from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten, text_width
 from awlmark.draw.kit.severity_marks import NAMES, mark
 from awlmark.draw.view_state import Look
@@ -58,7 +59,7 @@ def draw_panel(design: Design, look: Look, width: float, height: float) -> Pictu
     for number, bus in enumerate(buses):
         _stack(picture, design, bus, (_HEAD + number * tall, tall, stack, most), bus is shown)
     picture.line(stack + 0.5, _HEAD, stack + 0.5, height, "edge")
-    _sheet(picture, shown, stack + 12, width - 12, height)
+    _sheet(picture, shown, look, stack + 12, width - 12, height)
     return picture
 
 
@@ -104,32 +105,59 @@ def _stack(picture: Picture, design: Design, bus: Bus, area: tuple[float, float,
     if tall >= 76:
         words = f"others {print_amps(bus.others_a)}, charger {print_amps(charger)}"
         words += " with its quarter on top" if bus.id != "service" else ""
+        words = f"{feeder}; {words}" if (feeder := feeder_words(design, bus)) else words
         picture.text(left, y + bar + 17, shorten(words, TEXT, 13, right - left), 13, role="ink2")
     says = f"{bus.name}, {rating}: {told}, {NAMES[severity]}"
     picture.hit(6, top, width - 12, tall - 6, f"bus-{bus.id}", says, f"bus:{bus.id}")
 
 
-def _sheet(picture: Picture, bus: Bus, left: float, right: float, height: float) -> None:
+def _sheet(picture: Picture, bus: Bus, look: Look, left: float, right: float, height: float) -> None:
     """The worksheet of one bus, line by line."""
     picture.text(left, _HEAD + 18, f"{bus.name}: {bus.sheet.method} sheet", 13, BOLD, "ink2")
     picture.text(right, _HEAD + 18, "VA counted", 13, role="ink2", anchor=END)
-    rows = bus.sheet.rows
-    room = max(1, int((height - _HEAD - 82) / _ROW))
-    for number, row in enumerate(rows[:room]):
+    rows, first, room = _shown_rows(bus, look, height)
+    if room < len(bus.sheet.rows):
+        _turn(picture, bus, (first, room), (left, right, height))
+    for number, row in enumerate(rows):
         y = _HEAD + 40 + number * _ROW
-        if number == room - 1 and len(rows) > room:
-            picture.text(left, y, f"and {len(rows) - room + 1} more lines", 13, role="ink2")
-            break
-        counted = f"{row.counted_va:,.0f}" if row.counted_va else f"({row.connected_va:,.0f})"
-        picture.text(right, y, counted, 13, BOLD if row.counted_va else TEXT, "ink" if row.counted_va else "ink2", END)
+        counted = f"{row.counted_va:,.0f}" if not row.pooled else f"pooled {row.connected_va:,.0f}"
+        picture.text(right, y, counted, 13, TEXT if row.pooled else BOLD, "ink2" if row.pooled else "ink", END)
         space = right - left - text_width(counted, BOLD, 13) - 10
         clause = f"  {row.cite}" if row.cite else ""
         picture.text(left, y, shorten(row.text + clause, TEXT, 13, space), 13)
-        picture.hit(
-            left, y - 14, right - left, _ROW, f"row-{number}", f"{row.text}: {row.counted_va:,.0f} volt-amperes counted"
-        )
-    y = _HEAD + 48 + min(len(rows), room) * _ROW
+        picture.hit(left, y - 14, right - left, _ROW, f"row-{first + number}", _row_says(row))
+    y = _HEAD + 48 + len(rows) * _ROW
     picture.line(left, y - 15, right, y - 15, "ink", 1.4)
     picture.text(left, y + 2, "All of it", 13, BOLD)
     picture.text(right, y + 2, f"{bus.sheet.total_va:,.0f}", 13, BOLD, anchor=END)
     picture.text(left, y + 22, f"{print_amps(bus.needed_a)} to carry", 13, role="ink2")
+
+
+def _shown_rows(bus: Bus, look: Look, height: float) -> tuple[tuple[Row, ...], int, int]:
+    """Lines of a sheet that there is room for, the place of the first, and how many there is room for."""
+    rows = bus.sheet.rows
+    room = max(2, int((height - _HEAD - 82) / _ROW))
+    if len(rows) <= room:
+        return rows, 0, room
+    room -= 1
+    first = min(look.sheet_from, max(len(rows) - room, 0))
+    return rows[first : first + room], first, room
+
+
+def _turn(picture: Picture, bus: Bus, at: tuple[int, int], area: tuple[float, float, float]) -> None:
+    """Which lines of a long sheet are shown, and the way to the others."""
+    (first, room), (left, right, height) = at, area
+    count, y = len(bus.sheet.rows), height - 12
+    picture.text(left, y, f"Lines {first + 1} to {min(first + room, count)} of {count}", 13, role="ink2")
+    last = first + room >= count
+    told, goes = ("first lines", 0) if last else ("next lines", first + room)
+    wide = text_width(told, BOLD, 13) + 16
+    picture.box(right - wide, y - 15, wide, 21, "edge", 1, "ground", 3)
+    picture.text(right - wide / 2, y, told, 13, BOLD, anchor=MIDDLE)
+    picture.hit(right - wide, y - 15, wide, 21, "sheet-turn", f"Show the {told}", f"sheet:{goes}")
+
+
+def _row_says(row: Row) -> str:
+    if row.pooled:
+        return f"{row.text}: {row.connected_va:,.0f} volt-amperes, counted in the pool below"
+    return f"{row.text}: {row.counted_va:,.0f} volt-amperes counted"

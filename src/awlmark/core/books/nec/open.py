@@ -21,7 +21,7 @@ from awlmark.core.books.nec.edition import (
     nec,
     tables,
 )
-from awlmark.core.books.nec.panel.buses import WAYS, buses, whole_drop_finding
+from awlmark.core.books.nec.panel.buses import WAYS, buses, feeder_drop, whole_drop_finding
 from awlmark.core.books.nec.panel.demand import CONTINUOUS_EXTRA
 from awlmark.core.books.nec.panel.demand_check import bus_findings
 from awlmark.core.books.nec.panel.equipment import CLEAR_M, panel_findings, surge_wanted
@@ -124,6 +124,7 @@ PANEL = PanelRules(
     balance=leg_findings,
     equipment=panel_findings,
     whole_drop=whole_drop_finding,
+    feeder_drop=feeder_drop,
     continuous_extra=CONTINUOUS_EXTRA,
 )
 PLACE = PlaceRules(

@@ -171,14 +171,15 @@ def feeder_drop_percent(job: Job, found: tuple[Bus, ...], volts: float, book: Bo
 
     Table 8 dc resistance at 75 C, out and back, unity power factor, as for the branch.
     """
-    total = 0.0
-    for bus in found[1:]:
-        board = next(board for board in job.boards if board.id == bus.id)
-        ohm = wire_ohm(board, book)
-        if ohm is None:
-            return None
-        total += 100 * 2 * bus.sheet.total_va / volts * ohm / volts
-    return total
+    drops = [feeder_drop(job, bus, volts, book) for bus in found[1:]]
+    return None if None in drops else sum(drop for drop in drops if drop is not None)
+
+
+def feeder_drop(job: Job, bus: Bus, volts: float, book: Book) -> float | None:
+    """Drop of one feeder at what it carries [percent]; None while its wire is not read, or for the service."""
+    board = next((board for board in job.boards if board.id == bus.id), None)
+    ohm = None if board is None else wire_ohm(board, book)
+    return None if ohm is None else 100 * 2 * bus.sheet.total_va / volts * ohm / volts
 
 
 def whole_drop_finding(

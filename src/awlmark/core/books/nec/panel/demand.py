@@ -105,7 +105,9 @@ def _optional(job: Job, unit: float) -> Sheet:
     heat, heat_row = _heating(job, method) if pooled else (0.0, [])
     whole = sum(row.connected_va for row in rows)
     own_pool = min(whole, first) + max(whole - first, 0.0) * OPTIONAL_REST
-    rows = [msgspec.structs.replace(row, counted_va=0.0) for row in rows]
+    rows = [msgspec.structs.replace(row, counted_va=0.0, pooled=True) for row in rows]
+    if unit and job.demand.pool:
+        rows.append(Row("Charger", unit, 0.0, _charger_cite(job, unit), pooled=True))
     rows.append(Row(f"First {first:,.0f} VA whole", min(pool, first), min(pool, first), cite))
     if pool > first:
         rows.append(Row("The rest at 40 %", pool - first, (pool - first) * OPTIONAL_REST, cite))
@@ -141,7 +143,7 @@ def _standard(job: Job, unit: float) -> Sheet:
     """Article 220 Part III: lighting by steps, cooking and dryers by table, fixed ones, larger of heat and cool."""
     general = _general(job)
     total = sum(row.connected_va for row in general)
-    rows = [msgspec.structs.replace(row, counted_va=0.0) for row in general]
+    rows = [msgspec.structs.replace(row, counted_va=0.0, pooled=True) for row in general]
     steps = min(total, 3000.0) + 0.35 * min(max(total - 3000.0, 0.0), 117_000.0) + 0.25 * max(total - 120_000.0, 0.0)
     if total:
         rows.append(
