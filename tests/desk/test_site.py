@@ -5,18 +5,23 @@ from __future__ import annotations
 from unittest import mock
 
 from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QColor, QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QFileDialog
 
 from awlmark.core.build.steps import steps_of
 from awlmark.core.build.torque import dials_of
+from awlmark.core.entry.read import read_entry
 from awlmark.core.errors import FileError
 from awlmark.core.finding import HOLDS, UNREAD
+from awlmark.core.job.file import save_job
 from awlmark.core.prove.instruments import take
 from awlmark.core.prove.test import tests_of
-from awlmark.core.standing import stage_mark
+from awlmark.core.standing import site_findings, stage_mark
 from awlmark.data import demo_job
+from awlmark.desk.session import fresh_job
 from awlmark.desk.window import Window
+from awlmark.draw.kit.picture import Photo
 from tests.desk.support import DeskCase
 
 CONTROL, ALT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.AltModifier
@@ -57,6 +62,103 @@ class Building(SiteCase):
         self.assertEqual(stage_mark(window.session.design, "build"), HOLDS)
         self.key(window.entry.line, Qt.Key.Key_Z, CONTROL)
         self.assertEqual(stage_mark(window.session.design, "build"), UNREAD)
+
+    def test_a_click_tells_how_a_step_is_done_and_its_box_ticks(self) -> None:
+        window = self.open(demo_job())
+        window.show_build()
+        self.settle()
+        canvas = window.scenes.drawing.canvas
+        leg = window.session.job.legs[2].id
+        self.click(canvas, f"how-through:{leg}")
+        self.assertNotIn(f"through:{leg}", window.session.job.build.done)
+        said = self.said(window)
+        for told in ("Through the wall, leg 3", "hammer drill, long bit", "1 pair of hands", "leg 3,"):
+            self.assertIn(told, said)
+        self.assertAlmostEqual(window.session.look.at_m, window.session.design.line.legs[2].start_m)
+        self.click(canvas, "how-done")
+        self.assertIn(f"through:{leg}", window.session.job.build.done)
+        self.assertIn("Not done", self.said(window))
+        self.click(canvas, "how-legs")
+        self.assertIn("planned", self.said(window))
+        self.click(canvas, "step-permit")
+        self.assertIn("permit", window.session.job.build.done)
+
+    def test_steps_are_numbered_without_gaps(self) -> None:
+        window = self.open(demo_job())
+        window.show_build()
+        self.settle()
+        texts = [text.text for text in window.scenes.drawing.canvas.picture.texts()]
+        steps = steps_of(window.session.design)
+        down = [number for number, step in enumerate(steps, 1) if step.session == "Power down"]
+        self.assertIn(f"{down[0]} to {down[-1]}  Power down, above", texts)
+        for number in range(1, 30):
+            self.assertIn(f"{number}", texts)
+
+    def test_a_dial_is_dragged_and_its_value_typed_over(self) -> None:
+        window = self.open(demo_job())
+        window.show_build()
+        self.settle()
+        canvas, line = window.scenes.drawing.canvas, window.entry.line
+        hit = next(hit for hit in canvas.picture.hits if hit.id == "dial-panel-1")
+        middle = QPoint(round(hit.x + hit.w / 2), round(hit.y + 44))
+        QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=middle + QPoint(-20, 20))
+        QTest.mouseMove(canvas, middle + QPoint(-30, -2))
+        QTest.mouseMove(canvas, middle + QPoint(0, -34))
+        QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=middle + QPoint(0, -34))
+        self.settle()
+        # Straight up is half way round its scale of a hundred.
+        self.assertEqual((line.text(), line.selectedText()), ("torque panel-1 50 in-lb", "50"))
+        self.assertEqual(window.session.job.build.torques, ())
+        QTest.keyClicks(line, "45")
+        self.key(line, Qt.Key.Key_Return)
+        self.assertAlmostEqual(window.session.job.build.torques[0].lbf_in, 45)
+        self.click(canvas, "dial-panel-1")
+        self.assertTrue(window.session.job.build.torques[0].tight)
+        self.click(canvas, "dial-panel-2")
+        self.assertEqual(line.text(), "torque panel-2 ")
+
+    def test_a_session_that_ends_asks_whether_the_work_stops_there(self) -> None:
+        window = self.open(demo_job())
+        window.show_build()
+        steps = steps_of(window.session.design)
+        prepare = sum(step.session == "Prepare" for step in steps)
+        for _ in range(prepare):
+            self.assertFalse(any(one.id == "build:rest" for one in site_findings(window.session.design, "build")))
+            self.type(window, "done")
+        asked = next(one for one in site_findings(window.session.design, "build") if one.id == "build:rest")
+        self.assertIn("nothing is open", asked.text)
+        self.type(window, "rest")
+        self.assertEqual(window.session.job.build.rested, {"Prepare": "stopped"})
+        self.assertFalse(any(one.id == "build:rest" for one in site_findings(window.session.design, "build")))
+        window.undo()
+        self.type(window, "rest no")
+        self.assertEqual(window.session.job.build.rested, {"Prepare": "went on"})
+        self.type(window, "done")
+        self.type(window, "rest")
+        self.assertIn("No session of the work has just ended", window.entry.echo.text())
+
+    def test_a_photo_stands_small_beside_its_note(self) -> None:
+        image = QImage(64, 48, QImage.Format.Format_RGB32)
+        image.fill(QColor(200, 30, 30))
+        image.save(str(self.folder / "rock.png"))
+        path = self.folder / "yard.awlmark"
+        save_job(read_entry("note rock at 40 ft photo rock.png", demo_job()).job, path)
+        window = self.open(fresh_job())
+        window.files.open(path)
+        window.show_build()
+        self.settle()
+        canvas = window.scenes.drawing.canvas
+        photo = next(shape for shape in canvas.picture.shapes if isinstance(shape, Photo))
+        seen = canvas.grab().toImage()
+        ratio = seen.devicePixelRatio()
+        middle = seen.pixelColor(round((photo.x + photo.w / 2) * ratio), round((photo.y + photo.h / 2) * ratio))
+        self.assertEqual((middle.red(), middle.green()), (200, 30))
+        with mock.patch("PySide6.QtGui.QDesktopServices.openUrl") as opened:
+            self.click(canvas, "note-1")
+        self.assertEqual(opened.call_args[0][0].toLocalFile(), str((self.folder / "rock.png").resolve()))
+        (self.folder / "rock.png").unlink()
+        self.click(canvas, "note-1")
+        self.assertIn("There is no picture at", window.entry.echo.text())
 
     def test_power_down_keeps_its_order(self) -> None:
         window = self.open(demo_job())

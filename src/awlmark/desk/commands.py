@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import functools
 from collections.abc import Callable
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 from awlmark.core.errors import AwlmarkError, InputError
@@ -39,6 +40,8 @@ class Acts:
         """Takes an act of the start sheet or of the walk."""
         self.floor: Callable[[str, str], object] = lambda kind, which: None
         """Takes an act of what stands on the floor."""
+        self.turned: Callable[[], bool] = lambda: False
+        """Whether a dial was dragged just now: the click that ends it is none."""
         self.suggest: Callable[[int], object] = lambda number: None
         """Takes a suggestion by its place."""
 
@@ -76,6 +79,9 @@ class Acts:
             "charge": lambda: self._charge(int(rest)),
             "day": lambda: self.session.see(car=int(rest)),
             "car": lambda: self._car(rest),
+            "step": lambda: self._step_told(rest),
+            "dial": lambda: self._dial(rest),
+            "photo": lambda: self._photo(rest),
             "sheet": lambda: self.session.see(sheet_from=int(rest)),
             "bus": lambda: self.session.see(sheet_from=0, bus=rest, finding=f"demand:{rest}"),
             "runpage": lambda: self.session.see(run_page=rest),
@@ -148,6 +154,37 @@ class Acts:
         self.session.trials.make(self.session.design, self.session.look)
         side = self.session.trials.sides(self.session.design)[number]
         self.session.apply(f"{side.ends}, {side.wiring}, {side.metal}", side.job)
+
+    def _step_told(self, step_id: str) -> None:
+        """Tell a step in full, with the awl where it is done."""
+        from awlmark.core.build.steps import steps_of
+
+        step = next((one for one in steps_of(self.session.design) if one.id == step_id), None)
+        self.session.see(step_told=step_id, **({} if step is None else {"at_m": step.at_m}))
+
+    def _dial(self, name: str) -> None:
+        """The next tick of a screw, or its torque while nobody has read it."""
+        from awlmark.core.build.torque import dials_of
+
+        if self.turned():
+            return
+        dial = next(one for one in dials_of(self.session.design) if one.id == name)
+        if dial.lbf_in is None:
+            self._type_fresh(f"torque {name} ")
+        else:
+            self.scribe(f"tight {name}")
+
+    def _photo(self, name: str) -> None:
+        """Show a photo of the site as the desktop shows pictures."""
+        from PySide6.QtCore import QUrl
+        from PySide6.QtGui import QDesktopServices
+
+        if not name:
+            return
+        path = (self.session.path.parent if self.session.path is not None else Path()) / name
+        if not path.is_file():
+            raise InputError("photo", f"There is no picture at {path}.", "note <words> photo <file>, beside the job")
+        QDesktopServices.openUrl(QUrl.fromLocalFile(str(path.resolve())))
 
     def _car(self, what: str) -> None:
         from awlmark.core.entry.cars import add_car, remove_car

@@ -175,7 +175,8 @@ class Scenes(QWidget):
         if stage == "build":
             from awlmark.draw.stages.build_view import draw_build
 
-            return draw_build(session.design, session.look, width, height)
+            folder = str(session.path.parent) if session.path is not None else ""
+            return draw_build(session.design, session.look, width, height, folder)
         if stage == "prove":
             from awlmark.draw.stages.prove_view import draw_prove
 

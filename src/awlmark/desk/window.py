@@ -27,6 +27,7 @@ from awlmark.desk.dialogs.files import FileDesk
 from awlmark.desk.entry import EntryBar
 from awlmark.desk.file_actions import Tools
 from awlmark.desk.menus import build_menus
+from awlmark.desk.mouse.dial import DialHand
 from awlmark.desk.mouse.drag import Pull
 from awlmark.desk.mouse.floor_hand import FloorHand
 from awlmark.desk.mouse.pointing import Pointing
@@ -166,6 +167,8 @@ class Window(Typing, Tools, Views, QMainWindow):
         self.pointing = Pointing(session, (*self.regions, self.sheet.region), self.acts)
         self.scenes.drawing.canvas.zooms = True
         self.pull = Pull(session, self.scenes.drawing.canvas, self.tape.canvas, self.entry, self.acts)
+        self.dial_hand = DialHand(session, self.scenes.drawing.canvas, self.entry)
+        self.acts.turned = self.dial_hand.turned
         self.floor_hand = FloorHand(session, self.scenes.drawing.canvas, self.entry, self.acts)
         self.entry.committed.connect(self._commit)
         self.entry.changed.connect(self._echo)

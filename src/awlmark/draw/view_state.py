@@ -72,6 +72,8 @@ class Look(msgspec.Struct, frozen=True):
     """What the walk along the line asks, by path; empty while nobody walks."""
     step: int = 0
     """Place of the question that is asked now."""
+    step_told: str = ""
+    """Step of the work that is told in full, by its id."""
     sheet_from: int = 0
     """First line shown of a sheet that is longer than its room."""
     bus: str = ""

@@ -6,13 +6,38 @@ import functools
 import itertools
 import math
 from collections.abc import Mapping, Sequence
+from pathlib import Path
 from typing import Final
 
 from PySide6.QtCore import QLineF, QPointF, QRect, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPen, QPixmap, QPolygonF, QStaticText
+from PySide6.QtGui import (
+    QBrush,
+    QColor,
+    QFont,
+    QFontMetricsF,
+    QImage,
+    QImageReader,
+    QPainter,
+    QPen,
+    QPixmap,
+    QPolygonF,
+    QStaticText,
+)
 
 from awlmark.draw.kit.palette import DARK, LIGHT
-from awlmark.draw.kit.picture import Box, Disc, Outline, Picture, Segment, Sweep, Text, Tiles, left_of, text_width
+from awlmark.draw.kit.picture import (
+    Box,
+    Disc,
+    Outline,
+    Photo,
+    Picture,
+    Segment,
+    Sweep,
+    Text,
+    Tiles,
+    left_of,
+    text_width,
+)
 from awlmark.draw.kit.repaint_areas import Rect, bounds, meets
 from awlmark.ink.fonts import face_font
 
@@ -78,6 +103,35 @@ def _rects(rects: tuple[tuple[int, int, int, int], ...]) -> list[QRect]:
     return [QRect(*rect) for rect in rects]
 
 
+@functools.lru_cache(maxsize=24)
+def _photo(path: str, wide: int, tall: int, _changed: float) -> QImage:
+    """A picture read once and small; a null one where the file holds none."""
+    reader = QImageReader(path)
+    reader.setAutoTransform(True)
+    size = reader.size()
+    if size.isValid():
+        reader.setScaledSize(size.scaled(wide, tall, Qt.AspectRatioMode.KeepAspectRatio))
+    return reader.read()
+
+
+def _paint_photo(painter: QPainter, shape: Photo, dark: bool) -> None:
+    ratio = painter.device().devicePixelRatioF()
+    try:
+        changed = Path(shape.path).stat().st_mtime
+    except (OSError, ValueError):
+        changed = -1.0  # the dashed box says that there is none
+    wide, tall = round(shape.w * ratio), round(shape.h * ratio)
+    image = _photo(shape.path, wide, tall, changed) if changed >= 0 else QImage()
+    if image.isNull():
+        painter.setPen(_pen("unread", 1, True, dark))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(QRectF(shape.x, shape.y, shape.w, shape.h))
+        painter.drawLine(QLineF(shape.x, shape.y + shape.h, shape.x + shape.w, shape.y))
+        return
+    w, h = image.width() / ratio, image.height() / ratio
+    painter.drawImage(QRectF(shape.x + (shape.w - w) / 2, shape.y + (shape.h - h) / 2, w, h), image)
+
+
 def paint(
     painter: QPainter, picture: Picture, dark: bool, *, paper: bool = False, within: Sequence[Rect] | None = None
 ) -> None:
@@ -116,6 +170,8 @@ def paint(
             painter.setPen(_pen(shape.role, shape.width, False, dark))
             box = QRectF(shape.x - shape.r, shape.y - shape.r, 2 * shape.r, 2 * shape.r)
             painter.drawArc(box, round(shape.start * 16), round(shape.span * 16))
+        elif isinstance(shape, Photo):
+            _paint_photo(painter, shape, dark)
         elif isinstance(shape, Tiles):
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(_brush(shape.fill, "", dark))

@@ -5,9 +5,10 @@ from __future__ import annotations
 import functools
 
 from awlmark.core.build.built import deviation
-from awlmark.core.build.steps import LANDINGS, RESTORE, RESTS, left_to_electrician, next_step, steps_of
+from awlmark.core.build.steps import LANDINGS, NIGHTS, RESTORE, RESTS, left_to_electrician, next_step, steps_of
 from awlmark.core.build.torque import dials_of, set_torque, unread
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix, ranked
+from awlmark.core.job.edit import Put
 from awlmark.core.quantities import print_label_torque, print_length
 from awlmark.core.solve.design import Design
 
@@ -90,12 +91,25 @@ def _next(design: Design) -> list[Finding]:
     sums = [f"{step.hours:.1f} h, {step.hands} pair{'s' if step.hands > 1 else ''} of hands"]
     sums += [f"tools: {', '.join(step.tools)}"] if step.tools else []
     before = steps[number - 2].session if number > 1 else step.session
-    sums += [RESTS[before]] if before != step.session else []
+    ended = before if before != step.session else ""
+    sums += [RESTS[ended]] if ended else []
+    asked = [_rest(ended)] if ended in NIGHTS and ended not in design.job.build.rested else []
     return [
+        *asked,
         Finding(
             "build:next", NOTE, "Next step", text, "common practice", sums=tuple(sums), at_m=step.at_m, stage="build"
-        )
+        ),
     ]
+
+
+def _rest(session: str) -> Finding:
+    """A session has ended: whether the work stops there, and what has to be so if it does."""
+    fixes = (
+        Fix("Stop here: it is so", (Put(f"build.rested[{session}]", "stopped"),)),
+        Fix("Going on", (Put(f"build.rested[{session}]", "went on"),)),
+    )
+    text = f"{session} is done. Stop for the night? {NIGHTS[session]}"
+    return Finding("build:rest", UNREAD, "Stop here?", text, "common practice", stage="build", fixes=fixes, ask="rest")
 
 
 def _built(design: Design) -> list[Finding]:

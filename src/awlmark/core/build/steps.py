@@ -21,6 +21,13 @@ RESTS: Final = {
     "Pull and land": "Rest only with every conductor landed or capped and the cover on.",
     "Close and energise": "Done.",
 }
+NIGHTS: Final = {
+    "Prepare": "Then nothing is open, and what came is under cover.",
+    "Raceway": "Then the pipe is empty, its ends and every box closed, the trench filled or fenced.",
+    "Cable": "Then the cable is dead, its ends coiled, taped and out of reach, the trench filled or fenced.",
+    "Pull and land": "Then every conductor is landed or capped, the cover is on, the new breaker off and locked.",
+}
+"""Sessions after which the work may stop for the night, and what has to be so then; common practice."""
 RESTORE: Final = "restore"
 """The step that energises: it waits for every torque and for the dead tests."""
 DEAD_TESTS: Final = "dead-tests"

@@ -7,7 +7,7 @@ from typing import Final
 
 from awlmark.core.books import open_book
 from awlmark.core.build.step import Step
-from awlmark.core.build.steps import DEAD_TESTS, RESTORE, next_step, steps_of
+from awlmark.core.build.steps import DEAD_TESTS, NIGHTS, RESTORE, next_step, steps_of
 from awlmark.core.build.torque import Dial, dials_of, print_torque, read_torque, set_torque, tick, want_torques
 from awlmark.core.entry.word import Told, Typed
 from awlmark.core.errors import InputError
@@ -159,7 +159,24 @@ def energise_words(typed: Typed) -> Told:
     return "energise despite unread torque", (Put("build.overruled", "" if reason == "none" else reason[:200]),)
 
 
+def rest_words(typed: Typed) -> Told:
+    """``rest``: stop for the night where a session has just ended; ``rest no``: go on."""
+    words, job = typed.words, typed.job
+    design = solved(job)
+    steps, step = steps_of(design), next_step(design)
+    number = steps.index(step) if step is not None else 0
+    ended = steps[number - 1].session if number else ""
+    if step is None or not ended or ended == step.session or ended not in NIGHTS:
+        raise InputError("rest", "No session of the work has just ended.", "rest between two sessions, such as Raceway")
+    if words[1:] not in ([], ["no"]):
+        raise InputError("rest", f"Can't read '{' '.join(words[1:])[:20]}'.", "rest, or rest no")
+    if words[1:]:
+        return f"{ended} done, going on", (Put(f"build.rested[{ended}]", "went on"),)
+    return f"{ended} done, stopped. {NIGHTS[ended]}", (Put(f"build.rested[{ended}]", "stopped"),)
+
+
 BUILD_WORDS: Final = {
+    "rest": rest_words,
     "done": done_words,
     "electrician": electrician_words,
     "torque": torque_words,

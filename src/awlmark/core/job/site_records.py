@@ -42,6 +42,8 @@ class Build(Node, frozen=True, kw_only=True):
     tool: str = ""
     """Torque tool in hand, and when it was last checked."""
     notes: Annotated[tuple[Note, ...], Many(MOST_READINGS, called="notes")] = ()
+    rested: dict[str, str] = {}  # noqa: RUF012 - msgspec gives every job its own
+    """Sessions of the work that ended: ``stopped`` for the night there, or ``went on``."""
     overruled: str = ""
     """Reason for energising with a torque unread; prints."""
 

@@ -74,7 +74,7 @@ def _charger(picture: Picture, one: Breaker, area: tuple[float, float]) -> None:
         picture.text(left + 6, y + deep / 2 + 5, told, 13, BOLD, "scribe")
     spaces = " and ".join(f"{space}" for space in cells(one))
     says = f"New breaker in {spaces}: {one.rating_a:g} A, {one.poles}-pole, for the charger"
-    picture.hit(left, y, wide, deep, "slot-new", says, f"type:slot {one.space} ")
+    picture.hit(left, y, wide, deep, "new-breaker", says, f"type:slot {one.space} ")
 
 
 def _box(picture: Picture, design: Design, first: float, deep: float) -> None:

@@ -93,6 +93,14 @@ class Tiles(Shape, gc=False, frozen=True):
     fill: str
 
 
+class Photo(Shape, gc=False, frozen=True):
+    """A picture from a file, fitted into a box; a dashed box where there is none."""
+
+    w: float
+    h: float
+    path: str
+
+
 class Text(Shape, gc=False, frozen=True):
     """A line of text; y is the baseline."""
 
@@ -175,6 +183,10 @@ class Picture:
         """Add filled rectangles of one colour, (x, y, width, height) each."""
         if rects:
             self.shapes.append(Tiles(*rects[0][:2], tuple(rects), fill))
+
+    def photo(self, x: float, y: float, w: float, h: float, path: str) -> None:
+        """Add a picture from a file."""
+        self.shapes.append(Photo(x, y, w, h, path))
 
     def text(
         self,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import Any, Final
 
-from awlmark.draw.kit.picture import Box, Disc, Outline, Picture, Segment, Shape, Sweep, Text, Tiles, text_width
+from awlmark.draw.kit.picture import Box, Disc, Outline, Photo, Picture, Segment, Shape, Sweep, Text, Tiles, text_width
 
 Rect = tuple[float, float, float, float]
 """Left, top, right, bottom [px]."""
@@ -22,6 +22,10 @@ def _segment(shape: Segment) -> Rect:
     left, right = (shape.x, shape.x2) if shape.x < shape.x2 else (shape.x2, shape.x)
     top, bottom = (shape.y, shape.y2) if shape.y < shape.y2 else (shape.y2, shape.y)
     return left - pad, top - pad, right + pad, bottom + pad
+
+
+def _photo(shape: Photo) -> Rect:
+    return shape.x - 1, shape.y - 1, shape.x + shape.w + 1, shape.y + shape.h + 1
 
 
 def _box(shape: Box) -> Rect:
@@ -58,6 +62,7 @@ def _text(shape: Text) -> Rect:
 _BOUNDS: Final[dict[type[Shape], Callable[[Any], Rect]]] = {
     Segment: _segment,
     Box: _box,
+    Photo: _photo,
     Disc: _round,
     Sweep: _round,
     Outline: _outline,

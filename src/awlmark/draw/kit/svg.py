@@ -7,7 +7,7 @@ from xml.sax.saxutils import escape, quoteattr
 
 from awlmark.core.plain import printed
 from awlmark.draw.kit.palette import LIGHT
-from awlmark.draw.kit.picture import Box, Disc, Outline, Picture, Segment, Shape, Sweep, Text, Tiles
+from awlmark.draw.kit.picture import Box, Disc, Outline, Photo, Picture, Segment, Shape, Sweep, Text, Tiles
 
 _FAMILY = {
     "text": "Atkinson Hyperlegible Next, sans-serif",
@@ -84,6 +84,10 @@ def _shape(shape: Shape) -> str:
     if isinstance(shape, Tiles):
         path = "".join(f"M{x},{y}h{w}v{h}h{-w}z" for x, y, w, h in shape.rects)
         return f'<path d="{path}" {_fill(shape.fill)}/>'
+    if isinstance(shape, Photo):
+        # The file stays where it is: a drawing that is sent on shows only its place.
+        body = f'x="{_n(shape.x)}" y="{_n(shape.y)}" width="{_n(shape.w)}" height="{_n(shape.h)}"'
+        return f'<rect {body} fill="none" {_stroke("unread", 1, True)}/>'
     assert isinstance(shape, Outline)
     points = " ".join(f"{_n(x)},{_n(y)}" for x, y in ((shape.x, shape.y), *shape.points))
     kind = "polygon" if shape.closed else "polyline"

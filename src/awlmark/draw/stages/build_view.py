@@ -12,6 +12,7 @@ from awlmark.core.build.steps import left_to_electrician, next_step, steps_of
 from awlmark.core.build.torque import Dial, dials_of
 from awlmark.core.quantities import draw_length
 from awlmark.core.solve.design import Design
+from awlmark.draw.figures.how_to import draw_how_to, draw_notes
 from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten
 from awlmark.draw.kit.severity_marks import mark
 from awlmark.draw.view_state import Look
@@ -19,12 +20,14 @@ from awlmark.draw.view_state import Look
 POWER_TALL: Final = 132.0
 DIALS_TALL: Final = 172.0
 MOST_DIALS: Final = 8
+DIAL_MIDDLE: Final = 44.0
+"""From the top of what answers for a dial to its middle [px]."""
 MOST_LBF_IN: Final = 100.0
 _ROW: Final = 17.0
 TICKS: Final = ("tight", "wiggle", "again")
 
 
-def draw_build(design: Design, look: Look, width: float, height: float) -> Picture:
+def draw_build(design: Design, look: Look, width: float, height: float, folder: str = "") -> Picture:
     """Draw the Build scene.
 
     Parameters
@@ -32,9 +35,11 @@ def draw_build(design: Design, look: Look, width: float, height: float) -> Pictu
     design : Design
         Solved job.
     look : Look
-        For the units.
+        Which step is told in full.
     width, height : float
         Size of the scene [px].
+    folder : str
+        Where photos are looked for whose notes name no other.
     """
     picture = Picture(width, height)
     picture.box(0, 0, width, height, fill="sheet")
@@ -53,7 +58,11 @@ def draw_build(design: Design, look: Look, width: float, height: float) -> Pictu
     split = min(330.0, width * 0.44)
     picture.line(0, top + 0.5, width, top + 0.5, "edge")
     picture.line(split + 0.5, top, split + 0.5, height, "edge")
-    _legs(picture, design, (top, split, height))
+    told = next((step for step in steps if step.id == look.step_told), None)
+    if told is not None:
+        draw_how_to(picture, design, told, (0.0, top, split, height))
+    else:
+        _legs(picture, design, folder, (top, split, height))
     _steps(picture, design, steps, (top, split, width, height))
     return picture
 
@@ -72,7 +81,7 @@ def _power(picture: Picture, design: Design, steps: tuple[Step, ...], width: flo
         if ticked:
             picture.path([(x - 5, 46), (x - 1, 51), (x + 6, 41)], "sheet", 2.4)
         else:
-            picture.text(x, 51, f"{place + 1}", 13, BOLD, "scribe", MIDDLE)
+            picture.text(x, 51, f"{number}", 13, BOLD, "scribe", MIDDLE)
         picture.text(x, 78, shorten(step.title, BOLD, 13, gap - 6), 13, BOLD if step == now else TEXT, anchor=MIDDLE)
         when = done.get(step.id, "")[-5:]
         picture.text(x, 94, when, 13, role="ink2", anchor=MIDDLE)
@@ -102,10 +111,15 @@ def _dials(picture: Picture, design: Design, width: float) -> None:
         _dial(picture, design, dial, 12 + (number + 0.5) * wide, POWER_TALL + 78, min(wide, 120.0))
 
 
+def full_scale(dial: Dial) -> float:
+    """Torque at the end of a dial's scale [lbf in]."""
+    return MOST_LBF_IN if (dial.lbf_in or 0) <= MOST_LBF_IN else 400.0
+
+
 def _dial(picture: Picture, design: Design, dial: Dial, x: float, y: float, wide: float) -> None:
     """An arc from nought to a hundred inch-pounds, the target on it, the needle where it stands."""
     radius = 38.0
-    full = MOST_LBF_IN if (dial.lbf_in or 0) <= MOST_LBF_IN else 400.0
+    full = full_scale(dial)
 
     def angle(value: float) -> float:
         return 225.0 - 270.0 * min(value / full, 1.0)
@@ -135,11 +149,18 @@ def _dial(picture: Picture, design: Design, dial: Dial, x: float, y: float, wide
             picture.path([(left + 3, y + 82), (left + 6, y + 86), (left + 12, y + 77)], "ink", 2)
     done = ", ".join(TICKS[: dial.done]) or "not begun"
     value = "torque not read" if dial.lbf_in is None else f"{dial.lbf_in:g} inch-pounds, {source}"
-    act = f"type:torque {dial.id} " if dial.lbf_in is None else f"scribe:tight {dial.id}"
-    picture.hit(x - wide / 2 + 2, y - 44, wide - 4, 136, f"dial-{dial.id}", f"{dial.name}: {value}; {done}", act)
+    picture.hit(
+        x - wide / 2 + 2,
+        y - DIAL_MIDDLE,
+        wide - 4,
+        136,
+        f"dial-{dial.id}",
+        f"{dial.name}: {value}; {done}",
+        f"dial:{dial.id}",
+    )
 
 
-def _legs(picture: Picture, design: Design, area: tuple[float, float, float]) -> None:
+def _legs(picture: Picture, design: Design, folder: str, area: tuple[float, float, float]) -> None:
     """Every leg, planned beside built."""
     top, right, bottom = area
     units = design.job.units
@@ -164,6 +185,7 @@ def _legs(picture: Picture, design: Design, area: tuple[float, float, float]) ->
         says = f"Leg {number} {leg.direction}, planned {draw_length(leg.length_m, units)}, built {told}"
         picture.hit(8, y - 14, right - 12, 20, f"built-{leg.id}", says, f"type:built {number} ")
         y += 20
+    draw_notes(picture, design, folder, (0.0, y - 10, right, bottom - 46))
     found = deviation(design)
     if found is not None:
         long = draw_length(abs(found.spare_m), units)
@@ -183,7 +205,13 @@ def _steps(picture: Picture, design: Design, steps: tuple[Step, ...], area: tupl
     done, now = design.job.build.done, next_step(design)
     picture.text(left + 12, top + 19, f"Steps, {len(done)} of {len(steps)} done", 13, BOLD, "ink2")
     picture.text(right - 12, top + 19, "E electrician", 13, role="ink2", anchor=END)
-    shown = [(number, step) for number, step in enumerate(steps, 1) if step.session != "Power down"]
+    shown: list[tuple[int, Step | None]] = []
+    for number, each in enumerate(steps, 1):
+        if each.session != "Power down":
+            shown.append((number, each))
+        elif not shown or shown[-1][1] is not None:
+            shown.append((number, None))  # one line for all of it: they stand in the row above
+    down = sum(step.session == "Power down" for step in steps)
     room = int((bottom - top - 30) / _ROW)
     wide = (right - left - 18) / 2
     first = next((place for place, (_number, step) in enumerate(shown) if step == now), 0)
@@ -191,6 +219,10 @@ def _steps(picture: Picture, design: Design, steps: tuple[Step, ...], area: tupl
     for place, (number, step) in enumerate(shown[start : start + 2 * room]):
         x = left + 10 + (place // room) * wide
         y = top + 40 + (place % room) * _ROW
+        if step is None:
+            told = f"{number} to {number + down - 1}  Power down, above"
+            picture.text(x + 4, y, shorten(told, TEXT, 13, wide - 12), 13, role="ink2")
+            continue
         ticked, here = step.id in done, step == now
         if here:
             picture.box(x - 2, y - 13, wide - 4, _ROW, "scribe", 1.6, "notefill", 2)
@@ -208,7 +240,8 @@ def _steps(picture: Picture, design: Design, steps: tuple[Step, ...], area: tupl
         says = f"Step {number}, {step.session}: {step.title}. {step.text}" + (" Electrician." if theirs else "")
         says += f" Done {done[step.id]}" if ticked else ""
         act = f"scribe:done {number} no" if ticked else f"scribe:done {number}"
-        picture.hit(x - 2, y - 13, wide - 4, _ROW, f"step-{step.id}", says, act)
+        picture.hit(x + 36, y - 13, wide - 42, _ROW, f"how-{step.id}", f"How it is done. {says}", f"step:{step.id}")
+        picture.hit(x - 2, y - 13, 38, _ROW, f"step-{step.id}", says, act)
 
 
 def draw_steps_lane(picture: Picture, design: Design, x: Callable[[float], float]) -> None:
