@@ -7,13 +7,14 @@ import unittest
 
 import msgspec
 
-from awlmark.core.finding import HOLDS, NOTE, STOP
+from awlmark.core.finding import HOLDS, NOTE, STOP, UNREAD
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.panel_face import Breaker, DeadFront, Knockout
 from awlmark.core.options.fixes import quote_fixes
 from awlmark.core.panel.rearrange import OUT, cells, fewest_moves
-from awlmark.core.panel.spaces import follow, leg_of, options
+from awlmark.core.panel.spaces import follow, leg_of, new_breaker, options
 from awlmark.core.solve.design import solve
+from awlmark.data import demo_job
 from tests.support import refused, straight
 
 
@@ -177,6 +178,10 @@ class FewestMoves(unittest.TestCase):
     def test_the_design_says_where_there_is_room(self) -> None:
         front = DeadFront(spaces=6, breakers=(Breaker(id="a", space=1, name="lamps"), Breaker(id="b", space=6)))
         job = put(straight(48, 20), Put("dead_front", front))
+        # Spaces that nobody looked into do not hold: they are asked for.
+        self.assertIsNone(solve(job).finding("space"))
+        self.assertEqual(solve(job).finding("space-told").severity, UNREAD)
+        job = put(job, Put("dead_front.free", (2, 3, 4, 5)))
         self.assertEqual(solve(job).finding("space").severity, HOLDS)
         crowded = put(
             job, Put("dead_front.breakers", (*front.breakers, Breaker(id="c", space=3), Breaker(id="d", space=4)))
@@ -219,6 +224,21 @@ class FewestMoves(unittest.TestCase):
                 "spaces",
             ):
                 put(job, Put("dead_front", front))
+
+
+class TheNewBreaker(unittest.TestCase):
+    def test_it_stands_in_the_pair_that_is_free_or_is_freed(self) -> None:
+        job = demo_job()
+        made = new_breaker(job, 2, 60.0)
+        assert made is not None
+        one, moves = made
+        self.assertEqual((list(cells(one)), moves, one.rating_a), ([18, 20], (), 60.0))
+        self.assertIsNone(new_breaker(put(job, Put("existing.breaker", "plain")), 2, 60.0))
+        self.assertIsNone(new_breaker(put(job, Put("dead_front", DeadFront())), 2, 60.0))
+        crowded = DeadFront(spaces=6, breakers=tuple(Breaker(id=f"b{n}", space=n) for n in (1, 3, 4, 6)))
+        made = new_breaker(put(job, Put("dead_front", crowded)), 2, 60.0)
+        assert made is not None
+        self.assertTrue(made[1])
 
 
 def _fields(breaker: Breaker) -> dict[str, object]:

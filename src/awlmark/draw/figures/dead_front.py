@@ -48,7 +48,8 @@ def draw_dead_front(picture: Picture, design: Design, top: float, width: float, 
     first = top + _BAND + 4
     _box(picture, design, first, tall * rows)
     for space in range(1, front.spaces + 1):
-        _space(picture, design, freed, space, (first, tall))
+        covered = made is not None and space in cells(made)
+        _space(picture, design, freed, space, (first, tall), covered)
     if made is not None:
         _charger(picture, made, (first, tall))
     _beside(picture, design, freed, (_WIDE + 18, top + 18, width - 12, height))
@@ -115,7 +116,9 @@ def _knockout(picture: Picture, design: Design, knockout: Knockout, x: float, y:
                 f"scribe:knockout {knockout.id} run")  # fmt: skip
 
 
-def _space(picture: Picture, design: Design, freed: Freed, space: int, area: tuple[float, float]) -> None:
+def _space(
+    picture: Picture, design: Design, freed: Freed, space: int, area: tuple[float, float], covered: bool
+) -> None:
     """One space; its row lies on one leg: dark tabs mark leg A, light ones leg B."""
     first, tall = area
     front, middle = design.job.dead_front, _WIDE / 2 + 4
@@ -130,7 +133,8 @@ def _space(picture: Picture, design: Design, freed: Freed, space: int, area: tup
     chosen = freed.pair is not None and space in freed.pair
     one = next((breaker for breaker in front.breakers if space in cells(breaker)), None)
     if one is None:
-        _empty(picture, design, space, (left, y, wide, tall), chosen)
+        if not covered:
+            _empty(picture, design, space, (left, y, wide, tall), chosen)
         gaping = space in front.opened and space not in front.fillers
         bare = "not told" if untold(front, (space,)) else "free"
         told = "open, no filler" if gaping else "filler plate" if space in front.opened else bare
