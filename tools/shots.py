@@ -45,6 +45,7 @@ VIEWS = (
     ("place-light", "place", "light"),
     ("run-light", "run", "light"),
     ("wire-light", "wire", "light"),
+    ("ways-light", "wire:jobs", "light"),
     ("parts-light", "parts", "light"),
     ("build-light", "build", "light"),
     ("prove-light", "prove", "light"),
@@ -132,7 +133,9 @@ def main(folder: Path, width: int = 1280, height: int = 800) -> list[Path]:
             window.session.open(job, None)
             continue
         stage, _, page = stage.partition(":")
-        window.session.see(stage=stage, at_m=18.288, page=page or "amps", parts_page=page or "sticks")
+        window.session.see(
+            stage=stage, at_m=18.288, page=page or "amps", parts_page=page or "sticks", wire_page=page or "bores"
+        )
         if page == "year":
             window.session.apply("meter data", with_year)
         if stage in ("build", "prove"):

@@ -27,7 +27,7 @@ BEFORE = {
     "on": "panel shed 60a", "strike": "read dead 1-2 0 V", "clearfloor": "room Shop 24x20 at -4 -20",
     "attic": "leg 1 place attic", "body": "leg 3 body",
     "appliance": "occupancy dwelling", "laundry": "occupancy dwelling", "pool": "occupancy dwelling",
-    "shares": "load Dryer 30a",
+    "shares": "load Dryer 30a", "rest": "done 1; done 2; done 3; done 4",
 }  # fmt: skip
 """What has to be there before an example can be read."""
 EXAMPLES = {"on": "on shed", "clearfloor": "clearfloor Shop", "move": "move 11 to 1"}

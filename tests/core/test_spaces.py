@@ -9,6 +9,7 @@ import msgspec
 
 from awlmark.core.finding import HOLDS, NOTE, STOP, UNREAD
 from awlmark.core.job.edit import Put, put
+from awlmark.core.job.model import new_job
 from awlmark.core.job.panel_face import Breaker, DeadFront, Knockout
 from awlmark.core.options.fixes import quote_fixes
 from awlmark.core.panel.rearrange import OUT, cells, fewest_moves
@@ -234,9 +235,9 @@ class TheNewBreaker(unittest.TestCase):
         one, moves = made
         self.assertEqual((list(cells(one)), moves, one.rating_a), ([18, 20], (), 60.0))
         self.assertIsNone(new_breaker(put(job, Put("existing.breaker", "plain")), 2, 60.0))
-        self.assertIsNone(new_breaker(put(job, Put("dead_front", DeadFront())), 2, 60.0))
+        self.assertIsNone(new_breaker(new_job(), 2, 60.0))
         crowded = DeadFront(spaces=6, breakers=tuple(Breaker(id=f"b{n}", space=n) for n in (1, 3, 4, 6)))
-        made = new_breaker(put(job, Put("dead_front", crowded)), 2, 60.0)
+        made = new_breaker(put(straight(48, 20), Put("dead_front", crowded)), 2, 60.0)
         assert made is not None
         self.assertTrue(made[1])
 

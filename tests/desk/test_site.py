@@ -205,12 +205,56 @@ class Building(SiteCase):
 
 
 class Proving(SiteCase):
+    def test_every_test_is_a_row_whose_box_takes_a_reading(self) -> None:
+        window = self.open(demo_job())
+        window.show_prove()
+        self.settle()
+        canvas, line = window.scenes.drawing.canvas, window.entry.line
+        seen: set[str] = set()
+        keys = {test.key for test in tests_of(window.session.design)}
+        while True:
+            hits = {hit.id for hit in canvas.picture.hits}
+            seen |= {hit.removeprefix("test-") for hit in hits if hit.startswith("test-")}
+            if "record-next" not in hits:
+                break
+            self.click(canvas, "record-next")
+        self.assertEqual(seen, keys)
+        self.click(canvas, "record-back")
+        window.session.see(record_from=-1)
+        self.settle()
+        self.click(canvas, "test-dead 1-2")
+        self.assertEqual(line.text(), "read dead 1-2 ")
+        QTest.keyClicks(line, "0 V")
+        self.key(line, Qt.Key.Key_Return)
+        row = next(hit for hit in canvas.picture.hits if hit.id == "test-dead 1-2")
+        self.assertIn("0.0 V", row.says)
+        # A reading is struck from its mark, and stays to be seen.
+        self.click(canvas, "log-1")
+        self.assertEqual(line.text(), "strike 1 ")
+        QTest.keyClicks(line, "probe on paint")
+        self.key(line, Qt.Key.Key_Return)
+        self.assertEqual(window.session.job.prove.readings[0].struck, "probe on paint")
+        window.session.see(record_from=99)
+        self.settle()
+        self.assertTrue(any("struck: probe on paint" in hit.says for hit in canvas.picture.hits))
+
+    def test_the_bench_stands_apart_from_the_record(self) -> None:
+        window = self.open(demo_job())
+        window.show_prove()
+        self.settle()
+        canvas = window.scenes.drawing.canvas
+        self.assertFalse([hit for hit in canvas.picture.hits if hit.id.startswith(("bench-", "point-"))])
+        self.click(canvas, "prove-bench")
+        self.assertTrue([hit for hit in canvas.picture.hits if hit.id.startswith("point-")])
+        self.assertFalse([hit for hit in canvas.picture.hits if hit.id.startswith("test-")])
+
     def test_from_signed_design_to_signed_test_sheet(self) -> None:
         window = self.open(demo_job())
         self.type(window, "energise maker gives none")
         self.key(window.entry.line, Qt.Key.Key_8, CONTROL)
         # The simulated meter teaches: what is noted off it stays on its own list, and never reaches the job.
         before = window.session.job
+        window.session.see(prove_page="bench")
         for hit in ("bench-breaker", "point-charger 1", "point-charger 2", "clamp", "bench-charge", "clamp"):
             self.reach(window, hit)
         self.assertIs(window.session.job, before)

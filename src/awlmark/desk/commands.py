@@ -79,6 +79,8 @@ class Acts:
             "charge": lambda: self._charge(int(rest)),
             "day": lambda: self.session.see(car=int(rest)),
             "car": lambda: self._car(rest),
+            "provepage": lambda: self.session.see(prove_page=rest),
+            "record": lambda: self.session.see(record_from=int(rest)),
             "step": lambda: self._step_told(rest),
             "dial": lambda: self._dial(rest),
             "photo": lambda: self._photo(rest),

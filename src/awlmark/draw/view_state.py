@@ -46,6 +46,10 @@ class Look(msgspec.Struct, frozen=True):
     """Whether whole jobs stand side by side in the stage's place."""
     run_page: str = "line"
     """Page of the Run stage: ``line`` or ``bends``."""
+    prove_page: str = "record"
+    """Page of the Prove stage: ``record`` or ``bench``."""
+    record_from: int = -1
+    """Line of the record that stands at the top; less than nought follows the test that is read next."""
     wire_page: str = "bores"
     """Page of the Wire stage: ``bores`` or ``jobs``."""
     parts_page: str = "sticks"

@@ -8,19 +8,21 @@ from typing import Final
 
 import numpy as np
 
-from awlmark.core.prove.log import judge, latest, print_value
-from awlmark.core.prove.test import AIR_C, ORDER, Test, tests_of
+from awlmark.core.prove.log import latest, print_value
+from awlmark.core.prove.test import AIR_C, ORDER, tests_of
 from awlmark.core.prove.thermal import an_hour
 from awlmark.core.quantities import print_temperature
 from awlmark.core.solve.design import Design
 from awlmark.draw.figures.bench import draw_bench
+from awlmark.draw.figures.record import draw_record
 from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten
 from awlmark.draw.kit.severity_marks import NAMES, mark
 from awlmark.draw.view_state import Look
 
 ORDER_TALL: Final = 66.0
+PAGES_TALL: Final = 100.0
+"""Down to where the page begins [px]."""
 BENCH_TALL: Final = 238.0
-_ROW: Final = 18.0
 NAMES_OF: Final = {
     "dead": "dead", "continuity": "continuity", "insulation": "insulation", "live": "live volts", "charge": "charging",
     "heat": "heat, 1 h",
@@ -58,12 +60,18 @@ def draw_prove(design: Design, look: Look, width: float, height: float) -> Pictu
         return picture
     _order(picture, design, width)
     picture.line(0, ORDER_TALL + 0.5, width, ORDER_TALL + 0.5, "edge")
-    draw_bench(picture, design, look, (ORDER_TALL, width, BENCH_TALL))
-    top, split = ORDER_TALL + BENCH_TALL, width * 0.46
-    picture.line(0, top + 0.5, width, top + 0.5, "edge")
-    picture.line(split + 0.5, top, split + 0.5, height, "edge")
-    _heat(picture, design, (top, split, height))
-    _log(picture, design, (top, split, width, height))
+    _pages(picture, look, width)
+    if look.prove_page == "bench":
+        draw_bench(picture, design, look, (PAGES_TALL, width, BENCH_TALL))
+        top = PAGES_TALL + BENCH_TALL
+        picture.line(0, top + 0.5, width, top + 0.5, "edge")
+        _heat(picture, design, (0.0, top, width, height))
+        return picture
+    split = width * 0.6
+    picture.line(split + 0.5, PAGES_TALL, split + 0.5, height, "edge")
+    draw_record(picture, design, look.record_from, (0.0, PAGES_TALL, split, height))
+    _heat(picture, design, (split, PAGES_TALL, width, height - 120))
+    _meter(picture, design, (split, height - 118, width, height))
     return picture
 
 
@@ -97,23 +105,55 @@ def _order(picture: Picture, design: Design, width: float) -> None:
         picture.hit(x - gap / 2 + 4, 6, gap - 8, 54, f"order-{stage}", f"{told}: {NAMES[severity]}", act)
 
 
-def _heat(picture: Picture, design: Design, area: tuple[float, float, float]) -> None:
+def _pages(picture: Picture, look: Look, width: float) -> None:
+    """The record, and apart from it the simulated bench."""
+    for number, (page, name) in enumerate((("record", "The record"), ("bench", "Bench, simulated"))):
+        left, here = 8.0 + number * 176, look.prove_page == page
+        picture.box(
+            left, ORDER_TALL + 5, 168, 24, "scribe" if here else "edge", 2 if here else 1,
+            "notefill" if here else "ground", 3,
+        )  # fmt: skip
+        picture.text(left + 84, ORDER_TALL + 22, name, 13, BOLD if here else TEXT, anchor=MIDDLE)
+        says = name + (", shown" if here else "")
+        picture.hit(left, ORDER_TALL + 5, 168, 24, f"prove-{page}", says, f"provepage:{page}")
+
+
+def _meter(picture: Picture, design: Design, area: tuple[float, float, float, float]) -> None:
+    """How a reading gets into the record, and who signs it."""
+    left, top, right, bottom = area
+    picture.line(left, top + 0.5, right, top + 0.5, "edge")
+    picture.text(left + 12, top + 19, "A reading is typed or read from a file", 13, BOLD, "ink2")
+    wide = right - left - 24
+    for number, (name, act, says) in enumerate((
+        ("Type the next reading", "type:read ", "Type the reading of the next test: read 240.4 V"),
+        ("Read them from a meter's file…", "menu:read-log", "Readings from a meter's CSV: test, value, unit, when"),
+        ("Sign what was read", "type:sign ", "Sign: proved dead, every test read, all in their bands or excepted"),
+    )):  # fmt: skip
+        y = top + 28 + number * 29
+        if y + 26 > bottom:
+            break
+        picture.box(left + 12, y, wide, 25, "scribe", 1.2, "sheet", 3)
+        picture.text(left + 12 + wide / 2, y + 17, shorten(name, BOLD, 13, wide - 8), 13, BOLD, "scribe", MIDDLE)
+        picture.hit(left + 12, y, wide, 25, f"take-{number}", says, act)
+
+
+def _heat(picture: Picture, design: Design, area: tuple[float, float, float, float]) -> None:
     """The expected hour, the band's top, and what was read."""
-    top, right, bottom = area
+    zero, top, right, bottom = area
     units = design.job.units
     air = AIR_C if design.job.prove.ambient_c is None else design.job.prove.ambient_c
     amps = design.circuit.charge_a if design.circuit else 0.0
-    picture.text(12, top + 19, f"Heat over an hour at {amps:g} A", 13, BOLD, "ink2")
+    picture.text(zero + 12, top + 19, f"Heat over an hour at {amps:g} A", 13, BOLD, "ink2")
     temps = an_hour(design, air)
     if temps is None:
-        picture.text(12, top + 44, "The table is silent on this wire: no heat is worked out.", 13, role="ink2")
+        picture.text(zero + 12, top + 44, "The table is silent on this wire: no heat is worked out.", 13, role="ink2")
         return
     # Far too thin a wire runs away: past this its jacket is gone, and the model with it.
     temps = np.minimum(temps, HOTTEST_C)
     limits = {test.key: min(test.high, HOTTEST_C) for test in tests_of(design)}
     most = limits.get("lug 60 min", float(temps.max()) + 10)
     high = max(most + 6, float(temps.max()) + 4)
-    left, foot, head, end = 62.0, bottom - 30, top + 38, right - 96
+    left, foot, head, end = zero + 62.0, bottom - 30, top + 38, right - 96
 
     def x(minute: float) -> float:
         return left + (end - left) * minute / 60
@@ -152,61 +192,6 @@ def _heat(picture: Picture, design: Design, area: tuple[float, float, float]) ->
     lug = print_temperature(float(temps[60, 1]), units)
     says = f"Expected terminal after an hour: {lug}, at most {print_temperature(most, units)}"
     picture.hit(left, head, end - left, foot - head, "heat", says)
-
-
-def _log(picture: Picture, design: Design, area: tuple[float, float, float, float]) -> None:
-    """Readings, struck ones crossed out; under them the tests still to come."""
-    top, left, right, bottom = area
-    picture.text(left + 12, top + 19, "Log", 13, BOLD, "ink2")
-    if design.job.made_up:
-        picture.text(left + 46, top + 19, "made up", 13, BOLD, "tight")
-    picture.text(right - 168, top + 19, "found", 13, role="ink2", anchor=END)
-    picture.text(right - 36, top + 19, "expected", 13, role="ink2", anchor=END)
-    room = int((bottom - top - 30) / _ROW)
-    tests = {test.key: test for test in tests_of(design)}
-    rows: list[tuple[str, str, str, str, str, bool, str]] = []
-    for number, reading in enumerate(design.job.prove.readings, 1):
-        each = judge(design, reading)
-        unit = each.test.unit if each.test else ""
-        found = reading.raw if reading.value is None or not unit else print_value(reading.value, unit, design.job.units)
-        expected = _band(tests[reading.test], design.job.units) if reading.test in tests else ""
-        when = reading.when[-5:]
-        says = f"Reading {number}, {reading.when}: {reading.test} {found}, {NAMES[each.severity]}. {each.text}"
-        says += f" Struck: {reading.struck}" if reading.struck else ""
-        act = "" if reading.signed or reading.struck else f"type:strike {number} "
-        rows.append(
-            (when, f"{number}  {reading.test}", found, expected, each.severity, bool(reading.struck), says + "|" + act)
-        )
-    read = latest(design)
-    coming = [test for test in tests.values() if test.key not in read]
-    space = max(room - len(rows), min(3, len(coming)))
-    shown = rows[-(room - min(space, len(coming))) :] if rows else []
-    y = top + 38
-    for when, name, found, expected, severity, struck, told in shown:
-        says, _, act = told.partition("|")
-        picture.text(left + 12, y, when, 13, role="ink2")
-        picture.text(left + 54, y, shorten(name, TEXT, 13, right - left - 310), 13)
-        picture.text(right - 168, y, shorten(found, BOLD, 13, 100), 13, BOLD, anchor=END)
-        picture.text(right - 36, y, expected, 13, role="ink2", anchor=END)
-        mark(picture, severity, right - 18, y - 5, 10)
-        if struck:
-            picture.line(left + 52, y - 4, right - 166, y - 4, "ink", 1.2)
-        picture.hit(left + 6, y - 13, right - left - 10, _ROW, f"log-{name}", says, act)
-        y += _ROW
-    for test in coming[: max(int((bottom - y) / _ROW), 0)]:
-        picture.text(left + 54, y, shorten(test.key, TEXT, 13, right - left - 310), 13, role="ink2")
-        picture.text(right - 36, y, _band(test, design.job.units), 13, role="ink2", anchor=END)
-        says = f"Still to read: {test.name}, expected {_band(test, design.job.units)}"
-        picture.hit(left + 6, y - 13, right - left - 10, _ROW, f"test-{test.key}", says, f"type:read {test.key} ")
-        y += _ROW
-
-
-def _band(test: Test, units: str) -> str:
-    """A test's band in words."""
-    if test.high > 1e9:
-        return f"{print_value(test.low, test.unit, units)} up"
-    low, high = print_value(test.low, test.unit, units), print_value(test.high, test.unit, units)
-    return f"{low.rsplit(' ', 1)[0]} to {high}"
 
 
 def draw_volts_lane(picture: Picture, design: Design, x: Callable[[float], float]) -> None:
