@@ -22,19 +22,25 @@ from pypdf.generic import ContentStream
 
 from awlmark.core.build.torque import dials_of
 from awlmark.core.entry.read import read_entry
-from awlmark.core.errors import FileError
+from awlmark.core.errors import FileError, InputError
+from awlmark.core.finding import HOLDS
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.file import save_job
-from awlmark.core.job.model import Job, Overrule, Seen
+from awlmark.core.job.model import Job, Overrule, Seen, new_job
 from awlmark.core.names import CAUTION
+from awlmark.core.panel.spaces import owner_of
 from awlmark.core.prove.at_setting import by_setting
+from awlmark.core.prove.test import tests_of
 from awlmark.core.solve.design import Design, settled, solve
 from awlmark.data import demo_job
 from awlmark.desk.start import make_application
 from awlmark.draw.figures.wall_strip import StripView
+from awlmark.draw.stages.panel_view import draw_panel
+from awlmark.draw.view_state import Look
 from awlmark.paper import WRITERS, write_all
 from awlmark.paper.drawings import LABEL, SCALES, best_scale, points_per_m
 from awlmark.paper.packet import packet_pages, packet_pdf
+from awlmark.paper.pages import A4, LETTER
 from tests.support import legs, straight
 
 KEEP = make_application()
@@ -100,12 +106,70 @@ class Reading(unittest.TestCase):
         job = read_entry("breaker 45", demo_job()).job
         note = next(one for one in solve(job).findings if one.severity == "note")
         seen = (Seen(finding=note.id, text=note.text, by="R. Vale"),)
-        self.assertIn(f"{note.title}: seen by R. Vale", " ".join(text(put(job, Put("seen", seen)))))
+        number = solve(job).findings.index(note) + 1
+        self.assertIn(f"{note.title} ({number}): seen by R. Vale", " ".join(text(put(job, Put("seen", seen)))))
 
     def test_an_overruled_finding_prints_its_reason(self) -> None:
         over = Overrule(finding="breaker", reason="inspector saw it on site")
         job = put(demo_job(), Put("circuit.breaker_a", 50.0), Put("overrules", (over,)))
-        self.assertIn("inspector saw it on site", said(job)[0])
+        self.assertTrue(any("inspector saw it on site" in page for page in said(job)[:2]))
+
+    def test_who_and_where_head_every_sheet(self) -> None:
+        job = demo_job()
+        for text in ("customer Press house trust", "address 14 Orchard lane", "permit E-0417", "designer R. Vale",
+                     "licence EL-204"):  # fmt: skip
+            job = read_entry(text, job).job
+        pages = said(job)
+        for page in pages:
+            self.assertIn("Press house trust; 14 Orchard lane; permit E-0417", page)
+        self.assertIn("R. Vale, licence EL-204", pages[0])
+        self.assertEqual(read_entry("customer none", job).job.papers.customer, "")
+        with self.assertRaises(InputError):
+            read_entry("permit " + "9" * 60, job)
+
+    def test_paper_goes_by_the_units_unless_it_is_said(self) -> None:
+        job = demo_job()
+        for paper, units, size in ((None, "ft", LETTER), (None, "m", A4), ("a4", "ft", A4), ("letter", "m", LETTER)):
+            told = put(job, Put("units", units), Put("papers.paper", paper))
+            page = packet_pages(solve(told))[0]
+            self.assertEqual((page.width, page.height), size)
+        with self.assertRaises(InputError):
+            read_entry("paper a5", job)
+
+    def test_the_printed_schedule_is_the_map(self) -> None:
+        design = solve(demo_job())
+        page = next(page for page in said(design.job) if "spaces, bus" in page)
+        for space in range(1, design.job.dead_front.spaces + 1):
+            one = owner_of(design.job.dead_front, space)
+            if one is not None:
+                self.assertIn(f"{one.rating_a:g} A, {one.poles}-pole, {one.name}", page)
+        drawn = draw_panel(design, Look(page="spaces"), 792, 562).hits
+        map_says = [hit.says for hit in drawn if hit.id == "new-breaker"]
+        self.assertIn("New breaker in 18 and 20: 60 A, 2-pole", map_says[0])
+        self.assertIn("60 A, 2-pole, EV charger, new", page)
+
+    def test_what_counts_in_a_pool_is_said_so(self) -> None:
+        job = new_job()
+        for text in ("48a 60ft emt", "service 200", "1900 sq ft", "load range 8 kw range"):
+            job = read_entry(text, job).job
+        page = next(page for page in said(job) if "Demand on Service" in page)
+        self.assertIn("in the pool", page)
+        self.assertNotIn(" 0 kW", page)
+
+    def test_every_open_finding_names_the_number_of_its_sum(self) -> None:
+        design = solve(read_entry("breaker 45", demo_job()).job)
+        pages = " ".join(said(design.job))
+        for number, finding in enumerate(design.findings, 1):
+            self.assertIn(f"{number} {finding.title}"[:24], pages)
+            if finding.severity != HOLDS:
+                self.assertIn(f"{finding.title} ({number})", pages)
+
+    def test_the_packet_is_short_and_holds_its_test_sheet(self) -> None:
+        pages = said(demo_job())
+        self.assertLessEqual(len(pages), 14)
+        sheet = next(page for page in pages if "counts when all three hold" in page)
+        for test in tests_of(solve(demo_job())):
+            self.assertIn(test.key, sheet)
 
     def test_an_empty_tape_still_makes_a_packet(self) -> None:
         for job, asked in (
@@ -118,7 +182,8 @@ class Reading(unittest.TestCase):
 
     def test_only_the_energise_sheet_waits_for_a_torque(self) -> None:
         job = demo_job()
-        sheet = next(page for page in self.pages if "Energise" in page.split("page")[0][:400])
+        page = next(page for page in self.pages if "Held back: power stays off" in page)
+        sheet = page.partition("Torque: seat")[2].partition("Labels")[0]
         self.assertIn("Held back: power stays off", sheet)
         self.assertIn("charger G", sheet)
         self.assertNotIn("Power back", sheet)

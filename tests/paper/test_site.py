@@ -11,7 +11,7 @@ from awlmark.core.prove.test import tests_of
 from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
 from awlmark.paper.packet import packet_pages
-from awlmark.paper.site_pages import test_pages
+from awlmark.paper.test_form import test_pages
 
 
 def typed(*entries: str) -> Job:
@@ -65,7 +65,7 @@ class Tests(unittest.TestCase):
         job = typed("read dead 1-2 0 V")
         told = test_words(job)
         for test in tests_of(solve(job)):
-            self.assertIn(test.name.split(",")[0], told)
+            self.assertIn(test.key, told)
 
     def test_a_reading_stands_beside_its_test_and_a_struck_one_with_its_reason(self) -> None:
         told = test_words(typed("read charger loaded 233.1 V"))

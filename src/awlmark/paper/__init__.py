@@ -17,7 +17,7 @@ def _packet(design: Design) -> bytes:
 
 
 def _tests(design: Design) -> bytes:
-    from awlmark.paper.site_pages import tests_pdf
+    from awlmark.paper.test_form import tests_pdf
 
     return tests_pdf(design)
 

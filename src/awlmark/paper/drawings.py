@@ -10,7 +10,7 @@ from awlmark.draw.figures.plan import draw_plan
 from awlmark.draw.figures.unfold import unfold
 from awlmark.draw.figures.wall_strip import StripView
 from awlmark.draw.figures.walls import levels_of
-from awlmark.draw.kit.picture import BOLD, DRAW, MIDDLE, Picture, wrap
+from awlmark.draw.kit.picture import BOLD, DRAW, MIDDLE, TEXT, Picture, wrap
 from awlmark.draw.view_state import Look
 from awlmark.paper.pages import MARGIN, MM, Sheets
 
@@ -32,21 +32,22 @@ def best_scale(metres: float, points: float) -> int:
     return next((scale for scale in SCALES if metres * points_per_m(scale) <= points), SCALES[-1])
 
 
-def one_line(sheets: Sheets) -> None:
-    """Service, feeders, breaker, run and charger, from top to bottom."""
-    page = sheets.page
-    x, y = MARGIN + 90, sheets.y + 30
-    boxes = one_line_boxes(sheets.design)
-    for number, (name, told) in enumerate(boxes):
-        tall = 22 + 14 * len(told)
+def one_line(sheets: Sheets, x: float, y: float) -> None:
+    """Service, feeders, breaker, run and charger, from top to bottom, from a point of the page on."""
+    page, wide = sheets.page, MARGIN + sheets.width - x - 60
+    page.text(x, y, "One-line diagram", 11, BOLD)
+    y += 14
+    for number, (name, told) in enumerate(one_line_boxes(sheets.design)):
+        lines = [line for text in told for line in wrap(text, TEXT, 9, wide)]
+        tall = max(18 + 12 * len(lines), 34.0)
         if number:
-            page.line(x + 30, y - 26, x + 30, y, "ink", 1.6)
-        page.box(x, y, 60, tall, "ink", 1.4)
-        _symbol(page, name, x + 30, y + tall / 2)
-        page.text(x + 76, y + 14, name, 11, BOLD)
-        for row, line in enumerate(told):
-            page.sentence(x + 76, y + 29 + 14 * row, line, 10)
-        y += tall + 26
+            page.line(x + 22, y - 14, x + 22, y, "ink", 1.6)
+        page.box(x, y, 44, tall, "ink", 1.4)
+        _symbol(page, name, x + 22, y + tall / 2)
+        page.text(x + 54, y + 12, name, 10, BOLD)
+        for row, line in enumerate(lines):
+            page.sentence(x + 54, y + 25 + 12 * row, line, 9)
+        y += tall + 14
     sheets.y = y
 
 

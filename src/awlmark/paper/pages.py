@@ -5,18 +5,19 @@ Coordinates are points, 72 to the inch. Everything reads in grey: marks differ i
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import Final
 
 import msgspec
 
 from awlmark.core.names import CAUTION
 from awlmark.core.solve.design import Design
-from awlmark.draw.kit.picture import BOLD, END, MIDDLE, START, TEXT, Picture, set_width, shorten, wrap
+from awlmark.draw.kit.picture import BOLD, END, MIDDLE, START, TEXT, Picture, set_width, shorten, text_width, wrap
 from awlmark.draw.kit.severity_marks import mark
 
 LETTER: Final = (612.0, 792.0)
 A4: Final = (595.0, 842.0)
+SIZES: Final = {"letter": LETTER, "a4": A4}
 MARGIN: Final = 45.0
 TOP: Final = 82.0
 BOTTOM: Final = 66.0
@@ -32,6 +33,10 @@ class Column(msgspec.Struct, frozen=True):
     right: bool = False
 
 
+Block = Callable[[float], tuple[float, Callable[[Picture, float, float], None]]]
+"""Given a width, how tall it is and what draws it at a place [pt]."""
+
+
 class Sheets:
     """Pages under construction.
 
@@ -43,7 +48,8 @@ class Sheets:
 
     def __init__(self, design: Design) -> None:
         self.design = design
-        self.size = LETTER if design.job.units == "ft" else A4
+        usual = "letter" if design.job.units == "ft" else "a4"
+        self.size = SIZES[design.job.papers.paper or usual]
         self.pages: list[tuple[Picture, str]] = []
         self.y = 0.0
         self._title = ""
@@ -82,6 +88,51 @@ class Sheets:
         """A new sheet on a page of its own."""
         self._title, self._stamp = title, ""
         self._turn(title)
+
+    def section(self, title: str, keep: float) -> None:
+        """A new sheet, on the page that is open where so much of it is left [pt]; else on the next."""
+        if not self.pages or self._stamp or self.y + keep > self.foot:
+            self.begin(title)
+            return
+        self._title = title
+        picture, before = self.pages[-1]
+        self.pages[-1] = picture, f"{before}; {title[:1].lower()}{title[1:]}"
+        self.y += 22
+        self.page.line(MARGIN, self.y - 6, MARGIN + self.width, self.y - 6, "ink", 1)
+        self.y += 12
+        self.page.text(MARGIN, self.y, title, 14, BOLD)
+        self.y += 2
+
+    def columns(
+        self, blocks: Sequence[Block], count: int = 2, gap: float = 18.0, heads: frozenset[int] = frozenset()
+    ) -> None:
+        """Blocks down one column after another, each whole, the columns of a page alike in height.
+
+        ``heads`` are blocks, by their place, that stay with the one behind them.
+        """
+        wide = (self.width - gap * (count - 1)) / count
+        made = [block(wide) for block in blocks]
+        place = 0
+        while place < len(made):
+            top, rest = self.y, sum(tall for tall, _draw in made[place:])
+            # A full page takes all it can; the last one is shared out evenly.
+            room = min(self.foot - top, max(rest / count + max(tall for tall, _draw in made[place:]) / 2, 1.0))
+            lowest = top
+            for column in range(count):
+                self.y = top
+                begun = place
+                while place < len(made):
+                    tall, draw = made[place]
+                    with_next = made[place + 1][0] if place in heads and place + 1 < len(made) else 0.0
+                    if place > begun and self.y + tall + with_next > top + room:
+                        break
+                    draw(self.page, MARGIN + column * (wide + gap), self.y)
+                    self.y += tall
+                    place += 1
+                lowest = max(lowest, self.y)
+            self.y = lowest
+            if place < len(made):
+                self._turn(f"{self._title}, continued")
 
     def _turn(self, title: str) -> None:
         picture = Picture(*self.size, paper=True)
@@ -177,8 +228,12 @@ class Sheets:
         wide, tall = self.size
         job = self.design.job
         picture.text(MARGIN, 44, shorten(job.name, BOLD, 12, wide * 0.55), 12, BOLD)
-        picture.text(wide - MARGIN, 44, title, 12, anchor=END)
-        picture.text(MARGIN, 60, f"{self.design.book.title}; your inspector decides.", 9, role="ink2")
+        room = wide - 2 * MARGIN - text_width(shorten(job.name, BOLD, 12, wide * 0.55), BOLD, 12) - 20
+        picture.text(wide - MARGIN, 44, shorten(title, TEXT, 12, room), 12, anchor=END)
+        papers = job.papers
+        said = [papers.customer, papers.address, papers.permit and f"permit {papers.permit}"]
+        told = "; ".join([self.design.book.title, *filter(None, said), "your inspector decides."])
+        picture.text(MARGIN, 60, shorten(told, TEXT, 9, wide - 2 * MARGIN), 9, role="ink2")
         picture.line(MARGIN, 68, wide - MARGIN, 68, "ink", 1)
         for row, line in enumerate(wrap(CAUTION, TEXT, 8, wide - 2 * MARGIN)):
             picture.text(MARGIN, tall - 50 + 10 * row, line, 8, role="ink2")

@@ -1,4 +1,4 @@
-"""Sheets for the site: steps for those who build and for the electrician, torque, and the test sheet."""
+"""Sheets for the site: steps for those who build and for the electrician, torque, and what energising waits for."""
 
 from __future__ import annotations
 
@@ -6,16 +6,9 @@ from awlmark.core.build.step import Step
 from awlmark.core.build.steps import RESTORE, RESTS, SESSIONS, left_to_electrician, steps_of, tools_of
 from awlmark.core.build.torque import dials_of, held_back, print_torque, unread
 from awlmark.core.finding import UNREAD
-from awlmark.core.prove.at_setting import by_setting
-from awlmark.core.prove.diagnose import meanings
-from awlmark.core.prove.log import judge, print_value
-from awlmark.core.prove.test import Test, tests_of
 from awlmark.core.quantities import print_length
 from awlmark.core.solve.design import Design
-from awlmark.draw.kit.picture import BOLD, Picture
-from awlmark.draw.kit.severity_marks import NAMES
 from awlmark.paper.pages import Column, Sheets
-from awlmark.paper.pdf import write_pdf
 
 STEP_COLUMNS = (
     Column("", 6, right=True),
@@ -31,7 +24,7 @@ def steps_sheets(sheets: Sheets) -> None:
     design = sheets.design
     steps = steps_of(design)
     for title, theirs in (("Steps", False), ("Steps for the electrician", True)):
-        sheets.begin(title)
+        sheets.section(title, 260)
         for session in SESSIONS:
             rows = [
                 _step_row(design, number, step)
@@ -65,7 +58,7 @@ def steps_sheets(sheets: Sheets) -> None:
 def energise_sheet(sheets: Sheets) -> None:
     """Whether power may come back: only with every torque read, or with a reason that prints here."""
     design = sheets.design
-    sheets.begin("Energise")
+    sheets.section("Energise", 150)
     dial = held_back(design)
     if dial is not None:
         names = ", ".join(one.told for one in unread(design))
@@ -85,89 +78,8 @@ def energise_sheet(sheets: Sheets) -> None:
     sheets.lines("Energised by _________________________   on ______________   at ______", 10)
 
 
-def _settings(sheets: Sheets) -> None:
-    """What the charger should show at each of its settings."""
-    units = sheets.design.job.units
-    rows = [
-        tuple(print_value(value, unit, units) for value, unit in ((at.amps, "A"), (at.volts, "V"), (at.kw, "kW")))
-        for at in by_setting(sheets.design)
-    ]
-    if rows:
-        sheets.heading("At each setting, usual service")
-        columns = (
-            Column("Setting", 20, right=True),
-            Column("At the charger", 24, right=True),
-            Column("Power", 20, right=True),
-        )
-        sheets.table(columns, rows, size=9.0)
-
-
 def _step_row(design: Design, number: int, step: Step) -> tuple[str, ...]:
     done = design.job.build.done.get(step.id, "")
     how = step.text + (f" Done {done}." if done else "")
     hours = f"{step.hours:.1f}" + (f" × {step.hands}" if step.hands > 1 else "")
     return f"{number}", step.title, how, print_length(step.at_m, design.job.units), hours
-
-
-def test_sheet(sheets: Sheets) -> None:
-    """Every test with its band and what was read; struck readings with their reasons; what the readings mean."""
-    design = sheets.design
-    units, tests = design.job.units, {test.key: test for test in tests_of(design)}
-    sheets.begin("Test sheet")
-    if design.job.made_up:
-        sheets.stamped("Made up")
-        sheets.lines("Made up: an invented job and invented readings. No test of a real circuit.", 11, BOLD)
-    rows = []
-    for number, reading in enumerate(design.job.prove.readings, 1):
-        each = judge(design, reading)
-        found = reading.raw
-        if each.test is not None and reading.value is not None:
-            found = print_value(reading.value, each.test.unit, units)
-        verdict = f"struck: {reading.struck}" if reading.struck else NAMES[each.severity]
-        name = each.test.name if each.test else reading.test
-        band = _band(each.test, units) if each.test else ""
-        who = ", ".join(part for part in (reading.who, reading.instrument) if part)
-        signed = f"{reading.signed}" if reading.signed else ""
-        rows.append((f"{number}", reading.when, name, found, band, verdict, who, signed))
-    columns = (
-        Column("", 5, right=True), Column("When", 30), Column("Test", 38), Column("Found", 16, right=True),
-        Column("Expected", 28, right=True), Column("", 16), Column("By", 16), Column("Rev", 7, right=True),
-    )  # fmt: skip
-    sheets.table(columns, rows, size=9.0)
-    missing = [test.name for key, test in tests.items() if key not in {one.test for one in design.job.prove.readings}]
-    if missing:
-        sheets.heading("Not read")
-        sheets.lines("; ".join(missing) + ".")
-    _settings(sheets)
-    meant = meanings(design)
-    if meant:
-        sheets.heading("What the readings mean")
-        for meaning in meant:
-            sheets.marked(meaning.severity, meaning.title, meaning.text, [meaning.do] if meaning.do else [])
-    if design.job.prove.waived:
-        sheets.heading("Signed over, with reasons")
-        for one in design.job.prove.waived:
-            sheets.lines(f"{tests[one.test].name if one.test in tests else one.test}: {one.reason}")
-    sheets.heading("Signed")
-    for mark in design.job.prove.signatures:
-        sheets.lines(f"Revision {mark.revision}: {mark.who}, {mark.when}, {mark.digest}")
-    if not design.job.prove.signatures:
-        sheets.lines("Not signed.")
-
-
-def _band(test: Test, units: str) -> str:
-    if test.high > 1e9:
-        return f"{print_value(test.low, test.unit, units)} up"
-    return f"{print_value(test.low, test.unit, units)} to {print_value(test.high, test.unit, units)}"
-
-
-def test_pages(design: Design) -> list[Picture]:
-    """The test sheet on its own pages."""
-    sheets = Sheets(design)
-    test_sheet(sheets)
-    return sheets.finished()
-
-
-def tests_pdf(design: Design) -> bytes:
-    """The test sheet as PDF."""
-    return write_pdf(test_pages(design), f"{design.job.name}: test sheet")

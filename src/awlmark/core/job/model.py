@@ -15,6 +15,7 @@ from awlmark.core.job.leg import METALS, MOST_CONDUCTORS, MOST_LEGS, Bundle, Leg
 from awlmark.core.job.limits import LONGEST_NOTE, Amount, Keyed, Many, Named, OneOf, PartKey, Text, Unnamed, Within
 from awlmark.core.job.node import Node
 from awlmark.core.job.panel_face import DeadFront
+from awlmark.core.job.papers import Papers
 from awlmark.core.job.site_records import Build, Prove
 from awlmark.core.job.supply import MOST_BOARDS, MOST_LOADS, Board, Demand, Load, Lug, Meter, Supply
 from awlmark.core.shelf import EDITIONS, NEWEST
@@ -206,6 +207,7 @@ class Job(Node, frozen=True, kw_only=True):
     buying: Buying = Buying()
     local: LocalRules = LocalRules()
     existing: Existing = Existing()
+    papers: Papers = Papers()
     # msgspec gives every job dictionaries of its own.
     prices: Annotated[dict[str, str], Keyed(key=PartKey(True), value=Amount(), called="price")] = {}  # noqa: RUF012
     """By key of the part; ``key@100`` is a pack of 100."""

@@ -20,7 +20,8 @@ from awlmark.core.panel.bus import Bus, Supplied
 from awlmark.core.place.check import place_findings
 
 APART: Final = (
-    "name", "note", "made_up", "run", "buying", "existing", "prices", "price_notes", "hours", "stock", "delivered",
+    "name", "note", "made_up", "papers", "run", "buying",
+    "existing", "prices", "price_notes", "hours", "stock", "delivered",
     "paid", "gone", "guessed",
 )  # fmt: skip
 """Fields of a job that nothing here may look at."""

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from awlmark.core.names import METAL_NAMES
 from awlmark.core.panel.bus import Bus
+from awlmark.core.panel.rearrange import cells
+from awlmark.core.panel.spaces import new_breaker
 from awlmark.core.quantities import draw_length, draw_trade_size, print_amps
 from awlmark.core.solve.design import Design
 
@@ -29,7 +31,8 @@ def one_line_boxes(design: Design) -> list[tuple[str, list[str]]]:
     job, circuit = design.job, design.circuit
     boxes: list[tuple[str, list[str]]] = []
     service = "not read" if job.supply.service_a is None else print_amps(job.supply.service_a)
-    boxes.append(("Service", [f"{job.supply.system} V, single phase", service]))
+    panel = [f"{job.supply.panel_name}"] + ([f"bus {job.dead_front.bus_a:g} A"] if job.dead_front.bus_a else [])
+    boxes.append(("Service", [f"{job.supply.system} V, single phase", service, ", ".join(panel)]))
     for bus in design.buses[1:]:
         wire = feeder_words(design, bus)
         rating = "not read" if bus.rating_a is None else print_amps(bus.rating_a)
@@ -37,7 +40,10 @@ def one_line_boxes(design: Design) -> list[tuple[str, list[str]]]:
     if circuit is not None:
         poles = "two-pole" if circuit.poles == 2 else "one-pole"
         gfci = ", ground-fault" if circuit.gfci else ""
-        boxes.append(("Breaker", [f"{circuit.breaker_a:g} A, {poles}{gfci}", f"terminals {circuit.terminal_c} °C"]))
+        made = new_breaker(job, circuit.hots, circuit.breaker_a)
+        where = f", space {' and '.join(str(space) for space in cells(made[0]))}" if made is not None else ""
+        told = [f"{circuit.breaker_a:g} A, {poles}{gfci}{where}", f"terminals {circuit.terminal_c} °C"]
+        boxes.append(("Breaker", told))
         kind = f" {circuit.insulation.upper()}" if circuit.insulation else ""
         wires = f"{circuit.hots} × {design.book.print_size(circuit.size)} {METAL_NAMES[circuit.material]}{kind}"
         neutral = f", neutral {design.book.print_size(circuit.size)}" if circuit.neutral else ", no neutral"
@@ -52,11 +58,13 @@ def one_line_boxes(design: Design) -> list[tuple[str, list[str]]]:
             f"{draw_trade_size(trade)} {section.method.name}" if trade else section.method.name
             for section, trade in zip(design.line.sections, circuit.trade_sizes, strict=True)
         ]
-        far = f"{draw_length(design.line.length_m, job.units)}, {circuit.drop_percent:.2f} % drop"
+        left = circuit.volts - circuit.drop_v
+        far = f"{draw_length(design.line.length_m, job.units)}, {circuit.drop_percent:.2f} % drop, {left:.1f} V left"
         boxes.append(("Run", [f"{wires}{neutral}, ground {ground}", ", ".join(dict.fromkeys(pipes)), far]))
         if job.charger.disconnect:
             boxes.append(("Disconnect", ["lockable, within sight"]))
         rated = job.charger.nameplate_a or circuit.charge_a
         lowered = f", set to {circuit.charge_a:g} A" if circuit.charge_a < rated else ""
-        boxes.append(("Charger", [f"{rated:g} A nameplate{lowered}", job.charger.connection]))
+        counts = f"counts as {circuit.need_a:g} A"
+        boxes.append(("Charger", [f"{rated:g} A nameplate{lowered}, {counts}", job.charger.connection]))
     return boxes
