@@ -352,8 +352,10 @@ def _export(given: list[str]) -> int:
     parser.add_argument("file")
     parser.add_argument("--to", required=True)
     parser.add_argument("--only", default=",".join(EXPORTS))
+    parser.add_argument("--names", default="plain", help="job: each file begins with the job's name")
     parser.add_argument("--accept-overrules", action="store_true", help="a stop that was overruled leaves status 0")
     options = parser.parse_args(given)
+    own_names = _choice("names", options.names, ("plain", "job")) == "job"
     wanted = [_choice("only", name.strip(), EXPORTS) for name in options.only.split(",")]
 
     from awlmark.core.job.file import read_job
@@ -361,7 +363,7 @@ def _export(given: list[str]) -> int:
     from awlmark.paper import write_all
 
     design = solve(read_job(Path(options.file)))
-    for path in write_all(design, Path(options.to), tuple(wanted)):
+    for path in write_all(design, Path(options.to), tuple(wanted), own_names=own_names):
         print(path)
     return _status(design, options.accept_overrules)
 

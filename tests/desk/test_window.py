@@ -1,9 +1,12 @@
 """The desk, driven as a person drives it."""
 
 from pathlib import Path
+from unittest import mock
 
+from pypdf import PdfReader
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QKeySequence
+from PySide6.QtPrintSupport import QPrinter
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QDialog, QTextBrowser
 
@@ -13,9 +16,10 @@ from awlmark.core.job.edit import Put, put
 from awlmark.core.parts.cutting import plan_of
 from awlmark.data import demo_job
 from awlmark.desk.actions import ACTIONS, MENUS
+from awlmark.desk.dialogs.leaving import ExportDialog, PrintDialog, print_pages, printer_for
 from awlmark.desk.session import fresh_job
 from awlmark.desk.tables.parts_table import EACH
-from awlmark.paper import WRITERS
+from awlmark.paper import PRINTS, WRITERS
 from tests.desk.support import DeskCase
 from tests.drawn import given, settings, st
 from tests.support import legs, straight
@@ -434,11 +438,70 @@ class Filing(DeskCase):
         self.assertIn("no earlier copy", self.asked[-1])
         self.assertEqual(window.session.job, demo_job())
 
-    def test_export(self) -> None:
+    def test_export_asks_what_and_where_and_before_it_replaces(self) -> None:
         window = self.open(demo_job())
-        window.files.ask_folder = lambda: self.folder / "out"  # type: ignore[method-assign]
         window.export()
-        self.assertEqual({path.name for path in (self.folder / "out").iterdir()}, set(WRITERS))
+        dialog = window.findChild(ExportDialog)
+        dialog.folder.setText(str(self.folder / "out"))
+        own = self.folder / "out" / "cider-yard-north-bay"
+        self.assertIn("The folder is made.", dialog.where.text())
+        dialog.write()
+        self.assertEqual({path.name for path in own.iterdir()}, {f"cider-yard-north-bay-{name}" for name in WRITERS})
+        self.assertTrue(dialog.open_folder.isEnabled())
+        with mock.patch("PySide6.QtGui.QDesktopServices.openUrl") as opened:
+            dialog.open_folder.click()
+        self.assertEqual(Path(opened.call_args[0][0].toLocalFile()), own)
+        # What stands there is another's until it is said otherwise.
+        listed = own / "cider-yard-north-bay-parts.csv"
+        listed.write_text("mine")
+        for name, tick in dialog.ticks.items():
+            tick.setChecked(name in ("parts.csv", "walls.svg"))
+        for answer, left in (("Cancel", "mine"), ("Leave them", "mine"), ("Replace them", "item")):
+            self.answers.append(answer)
+            dialog.write()
+            self.assertEqual(listed.read_text()[:4], left, answer)
+        dialog.close()
+        # The answers are remembered.
+        window.export()
+        again = [one for one in window.findChildren(ExportDialog) if one.isVisible()][-1]
+        self.assertEqual((again.names, again.folder.text()), (("parts.csv", "walls.svg"), str(self.folder / "out")))
+        again.own.setChecked(False)
+        self.assertEqual(again.target, self.folder / "out")
+        again.folder.setText("/proc/nowhere")
+        again.write()
+        self.assertIn("Can't make the folder", again.where.text())
+        again.close()
+
+    def test_what_is_printed_is_seen_first(self) -> None:
+        window = self.open(demo_job())
+        self.key(window.entry.line, Qt.Key.Key_P, Qt.KeyboardModifier.ControlModifier)
+        dialog = window.findChild(PrintDialog)
+        self.assertEqual(dialog.list.count(), len(PRINTS))
+        for row in range(dialog.list.count()):
+            dialog.list.setCurrentRow(row)
+            self.assertTrue(dialog.pages(), dialog.list.item(row).text())
+        dialog.list.setCurrentRow(list(PRINTS).index("Labels"))
+        dialog.preview()
+        self.settle()
+        self.assertTrue(dialog.shown.isVisible())
+        dialog.shown.close()
+        pages = dialog.pages()
+        printer = printer_for(pages)
+        path = self.folder / "labels.pdf"
+        printer.setOutputFormat(QPrinter.OutputFormat.PdfFormat)
+        printer.setOutputFileName(str(path))
+        print_pages(printer, pages)
+        page = PdfReader(path).pages[0]
+        self.assertAlmostEqual(float(page.mediabox.width), pages[0].width, delta=1)
+        self.assertIn("Shut off at", " ".join(page.extract_text().split()))
+        dialog.close()
+
+    def test_a_job_that_nobody_named_takes_the_name_of_its_file(self) -> None:
+        window = self.open(fresh_job())
+        window.files.ask_save = lambda: self.folder / "Malt house.awlmark"  # type: ignore[method-assign]
+        self.assertTrue(window.files.save())
+        self.assertEqual(window.session.job.name, "Malt house")
+        self.assertFalse(window.session.unsaved)
 
 
 class Reaching(DeskCase):

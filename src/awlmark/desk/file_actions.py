@@ -118,14 +118,19 @@ class Tools:
             self.entry.say("Nothing else was left behind.")
 
     def export(self) -> None:
-        """Write the list and the walls into a folder."""
-        folder = self.files.ask_folder()
-        if folder is None:
-            return
-        from awlmark.paper import WRITERS, write_all
+        """Ask what is written, and where; then write it."""
+        from awlmark.desk.dialogs.leaving import ExportDialog
 
-        if self.acts.act(lambda: write_all(self.session.design, folder, tuple(WRITERS), self.entry.progress)):
-            self.entry.say(f"{' and '.join(WRITERS)} are in {folder}")
+        dialog = ExportDialog(
+            self._window, self.session.design, self.settings, self.files.folder(), self.files.ask, self.entry.progress
+        )
+        dialog.open()
+
+    def print_out(self) -> None:
+        """Ask what is printed, and show it first."""
+        from awlmark.desk.dialogs.leaving import PrintDialog
+
+        PrintDialog(self._window, self.session.design).open()
 
     def true_size(self) -> None:
         """Learn the screen's size from a bank card."""

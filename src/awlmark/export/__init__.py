@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 from collections.abc import Callable
 from pathlib import Path
 
 from awlmark.core.errors import FileError
 from awlmark.core.job.disk import write_file
+from awlmark.core.job.model import Job
 from awlmark.core.parts.takeoff import shop_lines
 from awlmark.core.plain import cell
 from awlmark.core.report import marks_in_words
@@ -18,6 +20,7 @@ from awlmark.draw.stages.bends_view import true_size
 from awlmark.draw.stages.run_view import draw_run
 from awlmark.draw.view_state import Look
 
+MOST_LETTERS = 60
 SHEET = (1280.0, 800.0)
 """Size of the exported wall drawing [px]."""
 
@@ -39,7 +42,7 @@ def parts_csv(design: Design) -> str:
 def walls_svg(design: Design) -> str:
     """Plan, unfolded walls and yard as SVG text."""
     title = f"{design.job.name}: walls, {design.book.title}"
-    return svg(draw_run(design, Look(at_m=-1.0), *SHEET), title)
+    return svg(draw_run(design, Look(at_m=-1.0), *SHEET, controls=False), title)
 
 
 def bends_svg(design: Design) -> str:
@@ -66,6 +69,17 @@ WRITERS: dict[str, Callable[[Design], str | bytes]] = {
     "walls.svg": walls_svg,
     "bends.svg": bends_svg,
 }
+
+
+def folder_name(job: Job) -> str:
+    """A folder for a job, by its name: letters, digits and strokes only."""
+    plain = re.sub(r"[^\w]+", "-", job.name.lower()).strip("-")
+    return plain[:MOST_LETTERS].rstrip("-") or "job"
+
+
+def file_name(job: Job, name: str) -> str:
+    """A file of a job, its name before it: ``cider-yard-north-bay-parts.csv``."""
+    return f"{folder_name(job)}-{name}"
 
 
 def write_exports(

@@ -18,7 +18,7 @@ from awlmark.core.entry.legs import SLABS
 from awlmark.core.errors import AwlmarkError
 from awlmark.core.job.file import loads, read_job, save_job
 from awlmark.core.job.leg import Leg
-from awlmark.core.job.model import Charger, Job, new_job
+from awlmark.core.job.model import NEW_NAME, Charger, Job, new_job
 from awlmark.core.job.supply import Supply
 from awlmark.core.parts.example_prices import example_prices
 
@@ -72,7 +72,7 @@ def _way(job: Job) -> Way:
 def begin(way: Job) -> Job:
     """A new job that goes this way; its readings stay guessed until each is answered."""
     prices = dict(way.prices) or dict(example_prices())
-    return replace(way, id=os.urandom(16).hex(), name="New job", note="", made_up=False, prices=prices)
+    return replace(way, id=os.urandom(16).hex(), name=NEW_NAME, note="", made_up=False, prices=prices)
 
 
 def keep(job: Job, name: str, says: str, folder: Path) -> Path:

@@ -21,6 +21,8 @@ from awlmark.core.job.supply import MOST_BOARDS, MOST_LOADS, Board, Demand, Load
 from awlmark.core.shelf import EDITIONS, NEWEST
 
 MATERIALS: Final = METALS
+NEW_NAME: Final = "New job"
+"""Until somebody names it, or saves it under a name."""
 OCCUPANCIES: Final = ("dwelling", "other")
 GFCI_READINGS: Final = ("edition", "always", "receptacles")
 DROP_FORMS: Final = ("table 8", "table 9", "working")
@@ -187,7 +189,7 @@ class Job(Node, frozen=True, kw_only=True):
     """A property and the circuit of a charger on it."""
 
     id: str
-    name: str = "New job"
+    name: str = NEW_NAME
     note: Annotated[str, Text(LONGEST_NOTE)] = ""
     made_up: bool = False
     """Whether its readings and facts are invented, as in the demo: every test it prints says so."""
@@ -271,7 +273,7 @@ class Job(Node, frozen=True, kw_only=True):
         return msgspec.structs.replace(self, run=msgspec.structs.replace(self.run, **fields))
 
 
-def new_job(name: str = "New job", **fields: Any) -> Job:
+def new_job(name: str = NEW_NAME, **fields: Any) -> Job:
     """An empty job with an id of its own; the fields of its run may be given beside its own."""
     run = Run(**{name: fields.pop(name) for name in RUN_FIELDS if name in fields})
     return Job(id=os.urandom(16).hex(), name=name, run=run, **fields)

@@ -13,8 +13,9 @@ from PySide6.QtWidgets import QWidget
 from awlmark.core.errors import AwlmarkError
 from awlmark.core.job import autosave, presence
 from awlmark.core.job.disk import previous_copy
+from awlmark.core.job.edit import Put, put
 from awlmark.core.job.file import SUFFIX, read_job
-from awlmark.core.job.model import Job
+from awlmark.core.job.model import NEW_NAME, Job
 from awlmark.core.quantities import print_length
 from awlmark.desk.session import Session
 
@@ -40,14 +41,14 @@ class FileDesk:
         """Ask which file to open."""
         from PySide6.QtWidgets import QFileDialog
 
-        name, _kind = QFileDialog.getOpenFileName(self.window, "Open a job", self._folder(), _FILTER)
+        name, _kind = QFileDialog.getOpenFileName(self.window, "Open a job", self.folder(), _FILTER)
         return Path(name) if name else None
 
     def ask_save(self) -> Path | None:
         """Ask where to save."""
         from PySide6.QtWidgets import QFileDialog
 
-        offered = str(Path(self._folder()) / (self.session.job.name.replace("/", "-") + SUFFIX))
+        offered = str(Path(self.folder()) / (self.session.job.name.replace("/", "-") + SUFFIX))
         name, _kind = QFileDialog.getSaveFileName(self.window, "Save the job", offered, _FILTER)
         if not name:
             return None
@@ -59,7 +60,7 @@ class FileDesk:
         from PySide6.QtWidgets import QFileDialog
 
         kinds = "Interval data (*.csv *.xml);;All files (*)"
-        name, _kind = QFileDialog.getOpenFileName(self.window, "Read meter data", self._folder(), kinds)
+        name, _kind = QFileDialog.getOpenFileName(self.window, "Read meter data", self.folder(), kinds)
         return Path(name) if name else None
 
     def ask_book(
@@ -68,21 +69,21 @@ class FileDesk:
         """Ask for a price book, a stock or delivered list, a log."""
         from PySide6.QtWidgets import QFileDialog
 
-        name, _kind = QFileDialog.getOpenFileName(self.window, title, self._folder(), kinds)
+        name, _kind = QFileDialog.getOpenFileName(self.window, title, self.folder(), kinds)
         return Path(name) if name else None
 
     def ask_save_as(self, name: str, kind: str) -> Path | None:
         """Ask where to write a file of some kind."""
         from PySide6.QtWidgets import QFileDialog
 
-        found, _kind = QFileDialog.getSaveFileName(self.window, "Save", str(Path(self._folder()) / name), kind)
+        found, _kind = QFileDialog.getSaveFileName(self.window, "Save", str(Path(self.folder()) / name), kind)
         return Path(found) if found else None
 
     def ask_packet(self) -> Path | None:
         """Ask where to write the packet."""
         from PySide6.QtWidgets import QFileDialog
 
-        offered = str(Path(self._folder()) / (self.session.job.name.replace("/", "-") + ".pdf"))
+        offered = str(Path(self.folder()) / (self.session.job.name.replace("/", "-") + ".pdf"))
         name, _kind = QFileDialog.getSaveFileName(self.window, "Packet as PDF", offered, "PDF (*.pdf)")
         return Path(name) if name else None
 
@@ -90,15 +91,15 @@ class FileDesk:
         """Ask where to write interval data."""
         from PySide6.QtWidgets import QFileDialog
 
-        offered = str(Path(self._folder()) / "meter.csv")
+        offered = str(Path(self.folder()) / "meter.csv")
         name, _kind = QFileDialog.getSaveFileName(self.window, "Save meter data", offered, "Interval data (*.csv)")
         return Path(name) if name else None
 
     def ask_folder(self) -> Path | None:
-        """Ask where exports go."""
+        """Ask for a folder."""
         from PySide6.QtWidgets import QFileDialog
 
-        name = QFileDialog.getExistingDirectory(self.window, "Folder for the list and the walls", self._folder())
+        name = QFileDialog.getExistingDirectory(self.window, "A folder of jobs", self.folder())
         return Path(name) if name else None
 
     def ask(self, title: str, text: str, answers: tuple[str, ...]) -> str:
@@ -172,6 +173,9 @@ class FileDesk:
         return path is not None and self._save_to(path)
 
     def _save_to(self, path: Path) -> bool:
+        if self.session.job.name == NEW_NAME:
+            # A job that nobody has named is called as its file.
+            self.session.apply("name", put(self.session.job, Put("name", path.stem)))
         try:
             self.session.save(path)
         except AwlmarkError as problem:
@@ -288,7 +292,7 @@ class FileDesk:
         names = found if isinstance(found, list) else [found] if isinstance(found, str) else []
         return [os.fsdecode(unquote_to_bytes(str(name))) for name in names]
 
-    def _folder(self) -> str:
+    def folder(self) -> str:
         if self.session.path is not None:
             return str(self.session.path.parent)
         recent = self.recent()

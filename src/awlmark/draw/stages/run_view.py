@@ -19,7 +19,7 @@ PAGE: Final = 116.0
 """Width of the key of a page [px]."""
 
 
-def draw_run(design: Design, look: Look, width: float, height: float) -> Picture:
+def draw_run(design: Design, look: Look, width: float, height: float, *, controls: bool = True) -> Picture:
     """Draw the Run scene.
 
     Parameters
@@ -30,6 +30,8 @@ def draw_run(design: Design, look: Look, width: float, height: float) -> Picture
         The awl's place.
     width, height : float
         Size of the scene [px].
+    controls : bool
+        Whether what only the desk answers to is drawn; a drawing that leaves has none of it.
     """
     picture = Picture(width, height)
     picture.box(0, 0, width, height, fill="sheet")
@@ -44,14 +46,15 @@ def draw_run(design: Design, look: Look, width: float, height: float) -> Picture
         return picture
     plan = _plan_height(design, width) if height >= 520 else 96.0
     draw_plan(picture, design, width, plan, at_m=look.seen_m)
-    draw_measures(picture, design, width - 2 * PAGE - 78)
+    draw_measures(picture, design, width - (2 * PAGE + 78 if controls else 40))
     strips = unfold(design.line)
     top = plan
     for strip, tall in zip(strips, _share_room(design, strips, width, height - plan), strict=True):
         picture.line(0, top + 0.5, width, top + 0.5, "edge")
         StripView(picture, design, look, strip, top, width, tall).draw()
         top += tall
-    _pages(picture, look, width)
+    if controls:
+        _pages(picture, look, width)
     return picture
 
 
