@@ -203,6 +203,7 @@ class PrintDialog(QDialog):
         self.shown = QPrintPreviewDialog(self.printer, self)
         self.shown.setWindowTitle(f"{self.design.job.name}: {self.list.currentItem().text()}")
         self.shown.paintRequested.connect(lambda onto: print_pages(onto, pages))
+        self.shown.resize(900, 720)
         self.shown.open()
 
 
