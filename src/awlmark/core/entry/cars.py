@@ -206,6 +206,40 @@ def _windows_text(job: Job, _car: Car | None) -> str:
     return ", ".join(f"{print_clock(w.from_h)}-{print_clock(w.to_h)} {w.price}" for w in windows)
 
 
+_FUEL: Final = re.compile(
+    r"[^\d]?(?P<price>\d+(?:\.\d+)?)\s*(?:/?\s*(?:a\s+)?(?P<unit>gal|gallon|l|litre))?\s+at\s+"
+    r"(?P<use>\d+(?:\.\d+)?)\s*(?P<kind>mpg|l/100\s*km|km/l)",
+    re.ASCII,
+)
+GALLON_L: Final = 3.785411784
+"""A US liquid gallon [l], by definition."""
+
+
+def _fuel() -> Fact:
+    def show(job: Job, _car: Car | None) -> str:
+        need = job.need
+        if need.fuel_per_l is None or need.fuel_km_per_l is None:
+            return ""
+        if job.units == "ft":
+            return f"{need.fuel_per_l * GALLON_L:.2f}/gal at {need.fuel_km_per_l * GALLON_L / MILE_KM:.3g} mpg"
+        return f"{need.fuel_per_l:.2f}/l at {100 / need.fuel_km_per_l:.3g} l/100 km"
+
+    def read(text: str, job: Job, _car: Car | None) -> tuple[Put, ...]:
+        if text.strip().lower() in ("", "none", "open"):
+            return Put("need.fuel_per_l", None), Put("need.fuel_km_per_l", None)
+        match = _FUEL.fullmatch(text.strip().lower())
+        if match is None or not float(match["use"]):
+            raise InputError("fuel", f"Can't read '{text.strip()[:40]}'.", "such as 3.60 at 28 mpg, 1.65 at 7 l/100km")
+        price, use, kind = float(match["price"]), float(match["use"]), match["kind"].replace(" ", "")
+        gallons = match["unit"] in ("gal", "gallon") or (match["unit"] is None and kind == "mpg")
+        km_per_l = {"mpg": use * MILE_KM / GALLON_L, "l/100km": 100 / use, "km/l": use}[kind]
+        return (
+            Put("need.fuel_per_l", price / GALLON_L if gallons else price), Put("need.fuel_km_per_l", km_per_l)
+        )  # fmt: skip
+
+    return Fact("Fuel it replaces", show, read)
+
+
 CAR_FACTS: Final[tuple[Fact, ...]] = (
     _name(),
     _number("battery_kwh", "Battery", 1, 1000, "kWh"),
@@ -229,6 +263,7 @@ SHARED_FACTS: Final[tuple[Fact, ...]] = (
     ),
     Fact("Other prices by hour", _windows_text, lambda text, _job, _car: (Put("need.windows", read_windows(text)),)),
     _choice("sharing", "Cars share", SHARINGS),
+    _fuel(),
 )
 
 

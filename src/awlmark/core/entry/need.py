@@ -104,6 +104,7 @@ NEED_WORDS: Final[dict[str, Reader]] = {
     "tariff": _shared("Price a kWh", "tariff 0.15"),
     "windows": _shared("Other prices by hour", "windows 22-6 0.09"),
     "sharing": _shared("Cars share", "sharing turns"),
+    "fuel": _shared("Fuel it replaces", "fuel 3.60 at 28 mpg"),
     "system": _of_supply("System", "system 120/240"),
     "shares": _of_supply("Shares a circuit with", "shares dryer"),
     "appliance": _of_supply("Small-appliance circuits", "appliance 2"),

@@ -52,4 +52,7 @@ class Need(Node, frozen=True, kw_only=True):
     efficiency: Annotated[float, Within(0.5, 1, "(share)", "charging efficiency")] = 0.90
     """Share of the energy drawn that reaches the battery; common practice."""
     price: Annotated[str, Amount(called="energy price")] = "0.15"
+    fuel_per_l: Annotated[float | None, Within(0.01, 100, "a litre", "fuel price")] = None
+    """Price of the fuel it replaces [currency/l]; None while nobody compares."""
+    fuel_km_per_l: Annotated[float | None, Within(0.5, 100, "km/l", "fuel use")] = None
     windows: Annotated[tuple[PriceWindow, ...], Many(24, called="price windows")] = ()

@@ -9,11 +9,12 @@ import numpy as np
 from awlmark.core.entry.cars import print_distance
 from awlmark.core.job.cars import Car
 from awlmark.core.need.charging import parked_h
+from awlmark.core.need.costs import by_outlet, costs
 from awlmark.core.need.plan import OUTLET, NeedPlan, reason
 from awlmark.core.quantities import MILE_KM, print_clock
 from awlmark.core.solve.design import Design
 from awlmark.draw.kit.labels import Labels
-from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture, shorten, wrap
+from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture, shorten
 from awlmark.draw.view_state import Look
 
 _CARDS: Final = 92.0
@@ -51,11 +52,40 @@ def draw_need(design: Design, look: Look, width: float, height: float) -> Pictur
     chosen, cars = _chosen(design, plan), design.job.need.cars
     shown = min(look.car, len(cars) - 1)
     chips = _cars(picture, cars, shown)
-    for number, line in enumerate(wrap(reason(plan), BOLD, 15, width - 32 - chips)[:2]):
-        picture.text(16, 24 + 19 * number, line, 15, BOLD)
-    _chart(picture, design, plan, (chosen, shown), (54.0, height - _CARDS - 14))
+    picture.text(16, 24, shorten(reason(plan), BOLD, 15, width - 32 - chips), 15, BOLD)
+    told = [line for line in (_outlet_words(design, plan), _cost_words(design, plan, chosen)) if line]
+    for number, line in enumerate(told):
+        picture.text(16, 43 + 18 * number, shorten(line, TEXT, 13, width - 32 - (chips if not number else 0)), 13)
+        picture.hit(
+            12, 31 + 18 * number, width - 24 - chips, 17, f"need-told-{number}", line, ("", "type:fuel ")[number]
+        )
+    _chart(picture, design, plan, (chosen, shown), (58.0 + 18 * len(told), height - _CARDS - 14))
     _cards(picture, design, plan, (chosen, shown), height - _CARDS)
     return picture
+
+
+def _outlet_words(design: Design, plan: NeedPlan) -> str:
+    """What an ordinary outlet would still do."""
+    outlet, job = by_outlet(design.job.need, plan), design.job
+    if not outlet.day_km:
+        return ""
+    mornings = f"{outlet.short} mornings of a year short" if outlet.short else "no morning short"
+    night, day = print_distance(outlet.night_km, job), print_distance(outlet.day_km, job)
+    return f"{outlet.volts:g} V, {outlet.amps:g} A: still {night} of the day's {day} a night, {mornings}."
+
+
+def _cost_words(design: Design, plan: NeedPlan, chosen: int) -> str:
+    """Cost of a distance, and beside it fuel's where that is typed."""
+    job = design.job
+    found = costs(job.need, plan, chosen) if chosen >= 0 else None
+    if found is None:
+        return ""
+    unit, each = ("mile", MILE_KM) if job.units == "ft" else ("km", 1.0)
+    told = f"{job.currency}{found.per_km * each:.3f} a {unit} here"
+    if found.fuel_per_km is None or found.saved is None:
+        return f"{told}. Beside fuel? Type fuel 3.60 at 28 mpg."
+    less = f"{job.currency}{abs(found.saved):,.0f} a year {'less' if found.saved >= 0 else 'more'}"
+    return f"{told}, {job.currency}{found.fuel_per_km * each:.3f} by fuel: {less}."
 
 
 def _cars(picture: Picture, cars: tuple[Car, ...], shown: int) -> float:
@@ -153,6 +183,14 @@ def _chart(
     )
     middle = (top + bottom) / 2
     labels.put(f"home {print_clock(car.arrive_h)}", [(x(car.arrive_h) - 6, middle, END)], 13, TEXT, "ink2")
+    number = shown + 1
+    for name, word, clock, left in (
+        ("home", "arrives", car.arrive_h, x(car.arrive_h) - 86), ("leaves", "leaves", car.leave_h, inside - 84),
+    ):  # fmt: skip
+        told = print_clock(clock)
+        at = middle - 14 if name == "home" else bottom - 42
+        says = f"{car.name} {name} {told}: a click types another time"
+        picture.hit(left, at, 84, 20, f"clock-{name}", says, f"edit:car {number} {word} \t{told}")
 
 
 def _cards(picture: Picture, design: Design, plan: NeedPlan, which: tuple[int, int], top: float) -> None:
