@@ -86,6 +86,8 @@ ACTIONS: Final = (
     Act("stop-reading", "tools", "&Stop reading", "Escape", "stop_reading"),
     Act("invent", "tools", "Try an &invented year", "", "invent_year"),
     Act("save-meter", "tools", "Save meter data as &CSV…", "", "save_meter"),
+    Act("guide", "help", "&Guide", "", "show_guide"),
+    Act("tour", "help", "A first &look round", "", "look_round"),
     Act("keys", "help", "&Keys and words", "F1", "key_card"),
     Act("connections", "tools", "Wa&ys to connect…", "", "connections"),
     Act("audit", "tools", "&Audit of what is there…", "", "audit"),

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QSettings
 from PySide6.QtGui import QAction
-from PySide6.QtWidgets import QApplication, QGridLayout
+from PySide6.QtWidgets import QApplication, QGridLayout, QWidget
 
 from awlmark.desk import theme
 from awlmark.desk.commands import Acts
@@ -17,6 +17,8 @@ from awlmark.desk.session import Session
 from awlmark.draw.frame.slip import WIDTH
 
 if TYPE_CHECKING:
+    from awlmark.desk.dialogs.guide import Guide
+    from awlmark.desk.tour import Tour
     from awlmark.desk.word_panel import WordPanel
 
 
@@ -32,9 +34,38 @@ class Views:
     grid: QGridLayout
     entry: EntryBar
     acts: Acts
+    whole: Callable[[], QWidget]
+    """The window itself."""
+    places: Callable[[], dict[str, QWidget]]
+    """Parts of the desk by name."""
     _refresh: Callable[[], None]
     """Draws everything anew; the window's own."""
     _words: WordPanel | None = None
+    _guide: Guide | None = None
+    _tour: Tour | None = None
+
+    def show_guide(self) -> None:
+        """The guide beside the work; it stays open while that goes on."""
+        if self._guide is None:
+            from awlmark.desk.dialogs.guide import Guide
+
+            self._guide = Guide(self.whole(), self.dark)
+        self._guide.show()
+        self._guide.raise_()
+
+    def look_round(self) -> None:
+        """Eight places of the desk, one after another."""
+        from awlmark.desk.tour import Tour
+
+        if self._tour is not None:
+            self._tour.end()
+
+        def ended() -> None:
+            self._tour = None
+            self.entry.line.setFocus()
+
+        self._tour = Tour(self.whole(), self.places(), lambda stage: self.session.see(stage=stage), lambda: self.dark)
+        self._tour.ended.connect(ended)
 
     def key_card(self) -> None:
         """What can be typed, in the loupe's place; once more puts it away."""

@@ -178,6 +178,17 @@ class Window(Typing, Tools, Views, QMainWindow):
         self.acts.suggest = self.offers.take
         self.entry.line.setFocus()
 
+    def whole(self) -> QWidget:
+        """The window itself, for what stands over it."""
+        return self
+
+    def places(self) -> dict[str, QWidget]:
+        """Parts of the desk by name."""
+        return {
+            "sill": self.sill, "ladder": self.ladder, "scenes": self.scenes, "loupe": self.loupe, "tape": self.tape,
+            "entry": self.entry,
+        }  # fmt: skip
+
     def _roomy(self) -> float:
         """A width at which no mark of the line shares its answer with another [px]."""
         return width_for_all([walked.leg.length_m for walked in self.session.design.line.legs], self.width())

@@ -79,6 +79,20 @@ def seen_words(typed: Typed) -> Told:
     return " ".join(words), (Put(f"existing.{field}", not no),)
 
 
+def terminal_words(typed: Typed) -> Told:
+    """``terminals 75``: what both ends are marked; ``terminals panel 60``, ``terminals charger open``: one of them."""
+    words = typed.words
+    ends = {"panel": "supply.terminal_c", "charger": "charger.terminal_c"}
+    rest = words[1:]
+    paths = [ends[rest.pop(0)]] if rest and rest[0] in ends else list(ends.values())
+    known = {"60": 60, "75": 75, "60c": 60, "75c": 75, "open": None}
+    value = " ".join(rest)
+    if value not in known:
+        accepted = "60, 75 or open, for both ends or one: terminals 75, terminals panel 60"
+        raise InputError("terminals", f"Can't use '{value[:20]}'.", accepted)
+    return " ".join(words), tuple(Put(path, known[value]) for path in paths)
+
+
 def lug_words(typed: Typed) -> Told:
     """``lug charger 10 to 4 copper 50 lbf-in``, ``lug panel 75 lbf-in``, ``lug charger both``: what its label says."""
     words, job = typed.words, typed.job
