@@ -95,6 +95,7 @@ class PlainWords(unittest.TestCase):
             "Plugged in from": "18:30", "Leaves at": "7:15", "Winter takes, times": "1.4",
             "Charging efficiency": "0.88",
             "Price a kWh": "0.15", "Other prices by hour": "22-6 0.09", "Cars share": "turns",
+            "Fuel it replaces": "3.60 at 28 mpg",
             "System": "120/208", "Small-appliance circuits": "3", "Laundry circuits": "2",
             "Charger in the 40 % pool": "yes", "Highest demand of a year": "60",
         }  # fmt: skip

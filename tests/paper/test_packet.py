@@ -34,7 +34,9 @@ from awlmark.core.prove.test import tests_of
 from awlmark.core.solve.design import Design, settled, solve
 from awlmark.data import demo_job
 from awlmark.desk.start import make_application
+from awlmark.draw.figures.oneline import feeder_words
 from awlmark.draw.figures.wall_strip import StripView
+from awlmark.draw.kit.palette import LIGHT
 from awlmark.draw.stages.panel_view import draw_panel
 from awlmark.draw.view_state import Look
 from awlmark.paper import WRITERS, write_all
@@ -163,6 +165,48 @@ class Reading(unittest.TestCase):
             self.assertIn(f"{number} {finding.title}"[:24], pages)
             if finding.severity != HOLDS:
                 self.assertIn(f"{finding.title} ({number})", pages)
+
+    def test_every_word_is_dark_enough_on_paper_in_grey(self) -> None:
+        """4.5:1 against white, WCAG 2.1 success criterion 1.4.3; what is only stamped across is pale on purpose."""
+
+        def luminance(colour: str) -> float:
+            parts = [int(colour[at : at + 2], 16) / 255 for at in (1, 3, 5)]
+            linear = [part / 12.92 if part <= 0.04045 else ((part + 0.055) / 1.055) ** 2.4 for part in parts]
+            return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
+
+        for page in packet_pages(solve(read_entry("breaker 45", demo_job()).job)):
+            for line in page.texts():
+                if line.text != "MADE UP" and line.role != "sheet":
+                    self.assertGreaterEqual(1.05 / (luminance(LIGHT[line.role]) + 0.05), 4.5, (line.text, line.role))
+
+    def test_a_feeder_is_told_with_wire_length_and_drop(self) -> None:
+        job = new_job()
+        for text in ("48a 60ft emt", "service 200", "panel Shed 100a", "feeder Shed 4 cu 80ft", "on Shed",
+                     "load lamp 10a"):  # fmt: skip
+            job = read_entry(text, job).job
+        design = solve(job)
+        self.assertEqual(design.buses[-1].name, "Shed")
+        words = feeder_words(design, design.buses[-1])
+        # Table 8 of Chapter 9: 4 AWG copper, stranded, uncoated, 0.308 ohm a thousand feet.
+        volts = 2 * 80 * 0.308 / 1000 * design.buses[-1].sheet.total_va / 240
+        self.assertEqual(words, f"4 AWG copper, 80\u2032 0\u2033, {100 * volts / 240:.2f} % drop")
+        self.assertTrue(any(words.split(",")[0] in page for page in said(job)))
+
+    def test_legs_carry_their_numbers_on_plan_and_walls(self) -> None:
+        design = solve(demo_job())
+        page = next(
+            page for page in packet_pages(design) if any(line.text.startswith("Plan, 1") for line in page.texts())
+        )
+        numbers = {line.text for line in page.texts() if line.face == "bold" and line.size == 9 and len(line.text) < 3}
+        self.assertEqual(numbers, {f"{walked.number}" for walked in design.line.legs})
+
+    def test_no_heading_stands_alone_at_the_foot_of_a_page(self) -> None:
+        for page in packet_pages(solve(demo_job())):
+            large = [line for line in page.texts() if line.face == "bold" and line.size >= 13]
+            heads = [line for line in large if "holds" not in line.text and line.text != "MADE UP"]
+            for head in heads:
+                below = [line for line in page.texts() if head.y < line.y < page.height - 66]
+                self.assertTrue(below, head.text)
 
     def test_the_packet_is_short_and_holds_its_test_sheet(self) -> None:
         pages = said(demo_job())

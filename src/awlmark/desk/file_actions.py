@@ -130,7 +130,7 @@ class Tools:
         """Ask what is printed, and show it first."""
         from awlmark.desk.dialogs.leaving import PrintDialog
 
-        PrintDialog(self._window, self.session.design).open()
+        PrintDialog(self._window, self.session).open()
 
     def true_size(self) -> None:
         """Learn the screen's size from a bank card."""

@@ -66,7 +66,7 @@ class Sheets:
         for row in range(4):
             y = TOP + 90 + row * (tall - TOP - BOTTOM) / 4
             for column in range(2):
-                x = MARGIN + 30 + column * wide / 2 + (row % 2) * 60
+                x = MARGIN + 20 + column * (wide / 2 - 30) + (row % 2) * 40
                 self.page.text(x, y, self._stamp.upper(), 34, BOLD, "faint")
 
     @property
@@ -151,7 +151,7 @@ class Sheets:
 
     def heading(self, text: str) -> None:
         """A heading that stays with what follows."""
-        self.room(60)
+        self.room(100)
         self.y += 26 if self.y > TOP else 18
         self.page.text(MARGIN, self.y, text, 13, BOLD)
         self.y += 8

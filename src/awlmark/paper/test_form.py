@@ -36,8 +36,8 @@ def test_sheet(sheets: Sheets) -> None:
     _exceptions(sheets)
     _instruments(sheets)
     _sign_block(sheets)
-    _settings(sheets)
     _log(sheets)
+    _settings(sheets)
     meant = meanings(design)
     if meant:
         sheets.heading("What the readings mean")

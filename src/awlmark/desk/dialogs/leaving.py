@@ -6,12 +6,15 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING, Final
 
+from msgspec.structs import replace
 from PySide6.QtCore import QSettings, Qt
 from PySide6.QtWidgets import (
     QCheckBox,
+    QComboBox,
     QDialog,
     QDialogButtonBox,
     QFileDialog,
+    QFormLayout,
     QHBoxLayout,
     QLabel,
     QLineEdit,
@@ -21,8 +24,11 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from awlmark.core.entry.papers import MOST
 from awlmark.core.errors import AwlmarkError
+from awlmark.core.job.edit import Put, put
 from awlmark.core.solve.design import Design
+from awlmark.desk.session import Session
 from awlmark.export import file_name, folder_name
 from awlmark.paper import PRINTS, WRITERS, write_all
 
@@ -41,6 +47,11 @@ TOLD: Final = {
     "tests.pdf": "the test sheet alone",
     "log.csv": "the readings",
 }
+FIELDS: Final = {
+    "customer": "Customer", "address": "Site", "permit": "Permit number", "designer": "Designed by",
+    "licence": "Licence",
+}  # fmt: skip
+PAPERS: Final[dict[str, str | None]] = {"by the job's units": None, "Letter": "letter", "A4": "a4"}
 REPLACE, LEAVE = "Replace them", "Leave them"
 TICKED, FOLDER, OWN = "export_files", "export_folder", "export_own_folder"
 """Names that the answers are remembered under."""
@@ -162,14 +173,26 @@ class ExportDialog(QDialog):
 
 
 class PrintDialog(QDialog):
-    """Which sheets; the preview shows them before a printer does."""
+    """Which sheets, and what heads them; the preview shows them before a printer does."""
 
-    def __init__(self, parent: QWidget, design: Design) -> None:
+    def __init__(self, parent: QWidget, session: Session) -> None:
         super().__init__(parent)
-        self.design = design
+        self.session = session
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.setWindowTitle("Print")
-        column = QVBoxLayout(self)
+        column, form = QVBoxLayout(self), QFormLayout()
+        papers = session.job.papers
+        self.fields: dict[str, QLineEdit] = {}
+        for field, name in FIELDS.items():
+            line = QLineEdit(getattr(papers, field))
+            line.setMaxLength(MOST[field])
+            self.fields[field] = line
+            form.addRow(name, line)
+        self.paper = QComboBox()
+        self.paper.addItems(list(PAPERS))
+        self.paper.setCurrentText(next(name for name, size in PAPERS.items() if size == papers.paper))
+        form.addRow("Paper", self.paper)
+        column.addLayout(form)
         column.addWidget(QLabel("What is printed:"))
         self.list = QListWidget()
         self.list.setAccessibleName("Sheets")
@@ -177,7 +200,7 @@ class PrintDialog(QDialog):
         self.list.setCurrentRow(0)
         self.list.itemActivated.connect(lambda _item: self.preview())
         column.addWidget(self.list)
-        self.told = QLabel("Letter or A4 goes by the job: paper a4, paper letter.")
+        self.told = QLabel("What heads the sheets is kept with the job.")
         column.addWidget(self.told)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
         see = buttons.addButton("See it first…", QDialogButtonBox.ButtonRole.ActionRole)
@@ -186,14 +209,23 @@ class PrintDialog(QDialog):
         buttons.rejected.connect(self.reject)
         column.addWidget(buttons)
 
+    def keep(self) -> None:
+        """Take what heads the sheets into the job, as one step."""
+        told = {field: line.text().strip() for field, line in self.fields.items()}
+        job = self.session.job
+        papers = replace(job.papers, **told, paper=PAPERS[self.paper.currentText()])
+        if papers != job.papers:
+            self.session.apply("head of the papers", put(job, Put("papers", papers)))
+
     def pages(self) -> list[Picture]:
         """The sheets that are chosen."""
-        return PRINTS[self.list.currentItem().text()](self.design)
+        return PRINTS[self.list.currentItem().text()](self.session.design)
 
     def preview(self) -> None:
         """Show them as they print; the preview's own button sends them to a printer."""
         from PySide6.QtPrintSupport import QPrintPreviewDialog
 
+        self.keep()
         pages = self.pages()
         if not pages:
             self.told.setText("There is nothing of that to print yet.")
@@ -201,7 +233,7 @@ class PrintDialog(QDialog):
         # The preview does not keep its printer.
         self.printer = printer_for(pages)
         self.shown = QPrintPreviewDialog(self.printer, self)
-        self.shown.setWindowTitle(f"{self.design.job.name}: {self.list.currentItem().text()}")
+        self.shown.setWindowTitle(f"{self.session.job.name}: {self.list.currentItem().text()}")
         self.shown.paintRequested.connect(lambda onto: print_pages(onto, pages))
         self.shown.resize(900, 720)
         self.shown.open()

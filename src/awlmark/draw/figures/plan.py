@@ -236,7 +236,7 @@ def draw_plan(
         cx, cy = (x + x2) / 2, (y + y2) / 2
         spots = [(cx, cy - 9, MIDDLE), (cx, cy + 24, MIDDLE), (cx + 9, cy + 6, START), (cx - 9, cy + 6, END)]
         spots += [(cx + aside, cy + 24, MIDDLE) for aside in (16, -16) if abs(x2 - x) > abs(y2 - y)]
-        labels.put(length, spots, 18, DRAW)
+        labels.put(length, spots, 13 if picture.paper else 18, DRAW, number=walked.number if picture.paper else 0)
     around.names(design.job)
     here = design.line.leg_at(at_m)
     if here is not None:

@@ -254,10 +254,15 @@ class StripView(Walls):
         else:
             heights = (cy + 7, cy - 6, cy + 20, min(y, y2) + 16, max(y, y2) - 4)
             spots = [spot for at in heights for spot in ((cx + 14, at, START), (cx - 14, at, END))]
-        self.labels.put(length, spots, 20, DRAW)
+        self.labels.put(length, spots, *self._lettering(laid))
+
+    def _lettering(self, laid: Laid) -> tuple[float, str, str, str, int]:
+        """Size, face, role, plate and number of a leg's length: on paper smaller, with the leg's number before it."""
+        paper = self.picture.paper
+        return (13.0 if paper else 20.0), DRAW, "ink", "", (laid.walked.number if paper else 0)
 
     def _thickness(self, laid: Laid) -> None:
-        leg = laid.walked.leg
+        leg, number = laid.walked.leg, laid.walked.number if self.picture.paper else 0
         upright = bool(laid.walked.heading[2])
         what = f" of {leg.wall}" if leg.wall else " of ceiling" if upright else " wall"
         says = f"{draw_length(leg.length_m, self.design.job.units)}{what}" if leg.length_m else "not measured"
@@ -265,7 +270,7 @@ class StripView(Walls):
             x, ends = self.x(laid.u), sorted((self.y(laid.z), self.y(laid.z2)))
             sides = ((x + 14, START), (x - 14, END))
             spots = [(at, y, anchor) for y in (ends[0] - 7, ends[1] + 19) for at, anchor in sides]
-            self.labels.put(says, spots, 13)
+            self.labels.put(says, spots, 13, number=number)
             return
         left, right = sorted((self.x(laid.u), self.x(laid.u2)))
         foot = self.y(min(0.0, self.low + 0.1)) + 17
@@ -273,7 +278,7 @@ class StripView(Walls):
         high = [(right + 6, foot - up, START) for up in (30, 50, 80)] + [
             (left - 6, foot - up, END) for up in (30, 50, 80)
         ]
-        self.labels.put(says, spots + high, 13)
+        self.labels.put(says, spots + high, 13, number=number)
 
     def _awl(self, laid: list[Laid]) -> None:
         walked = self.design.line.leg_at(self.look.seen_m)

@@ -4,13 +4,16 @@ from __future__ import annotations
 
 import functools
 
-from awlmark.draw.kit.picture import DRAW, TEXT, Picture, left_of, set_width, typeset
+from awlmark.draw.kit.picture import BOLD, DRAW, MIDDLE, TEXT, Picture, left_of, set_width, typeset
 
 _CELL = 96.0
 """Side of a square of the grid that areas are kept in, so that a look at the neighbours is enough [px]."""
 _ROW = 1 << 20
 """Squares of a row: more than any drawing has."""
 Area = tuple[float, float, float, float]
+
+RING = 7.0
+"""Radius of the ring round a leg's number."""
 
 
 class Labels:
@@ -28,7 +31,7 @@ class Labels:
 
     def put(
         self, text: str, spots: list[tuple[float, float, str]], size: float = 13.0, face: str = TEXT, role: str = "ink",
-        plate: str = "",
+        plate: str = "", number: int = 0,
     ) -> bool:  # fmt: skip
         """Set a label at the first free spot.
 
@@ -42,6 +45,8 @@ class Labels:
             As for :meth:`Picture.text`.
         plate : str
             Fill of a plate under the words; none when empty.
+        number : int
+            Of a leg, in a ring before the words; nought for none.
 
         Returns
         -------
@@ -49,6 +54,8 @@ class Labels:
             Whether a spot was free.
         """
         width, rise, deep = _measured(text, size, face)
+        ring = 2 * RING + 4 if number else 0.0
+        width += ring
         for x, y, anchor in spots:
             left = left_of(x, width, anchor)
             area = (left - 2, y - rise, left + width + 2, y + deep)
@@ -57,7 +64,10 @@ class Labels:
                 self._take(area, cells)
                 if plate:
                     self.picture.box(area[0], area[1], area[2] - area[0], area[3] - area[1], fill=plate)
-                self.picture.sentence(left, y, text, size, face, role)
+                if number:
+                    self.picture.disc(left + RING, y - size * 0.34, RING, role, 1)
+                    self.picture.text(left + RING, y - size * 0.34 + 3.2, f"{number}", 9, BOLD, role, MIDDLE)
+                self.picture.sentence(left + ring, y, text, size, face, role)
                 return True
         return False
 

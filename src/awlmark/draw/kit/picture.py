@@ -139,6 +139,8 @@ class Picture:
     """A drawing under construction: shapes in painting order, and its hit areas."""
 
     def __init__(self, width: float, height: float, *, paper: bool = False) -> None:
+        self.paper = paper
+        """Whether it is printed: legs carry their numbers, nothing answers."""
         self._plain = printed if paper else shown
         self.width = width
         self.height = height
