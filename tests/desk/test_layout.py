@@ -210,6 +210,17 @@ class Faces(DeskCase):
             for severity, fill in (("stop", "stopfill"), ("tight", "tightfill")):
                 self.assertGreaterEqual(contrast(palette[severity], palette[fill]), 4.5)
 
+    def test_texts_are_whole_and_apart_at_the_largest_text_too(self) -> None:
+        window = self.open(demo_job(), 1920, 1080)
+        window.take_text_size(160)
+        for stage in ("need", "panel", "place", "run", "wire", "parts", "build", "prove"):
+            window.session.see(stage=stage)
+            self.settle()
+            for region in window.regions:
+                if region.isVisible():
+                    with self.subTest(stage=stage, region=region.name):
+                        NothingOverlaps.judge(self, region.canvas.picture)  # type: ignore[arg-type]
+
     def test_double_scale_paints_the_same_layout(self) -> None:
         script = textwrap.dedent(
             """

@@ -141,10 +141,22 @@ class EntryBar(QWidget):
         self.chips = self._make_chips()
         row.addWidget(self.chips)
         row.addWidget(self.undo)
-        self._open = False
+        self._open, self._scale = False, 1.0
         self.line.returnPressed.connect(lambda: self.committed.emit(self.line.text()))
         self.line.textChanged.connect(lambda _text: self.show_chips(self._open))
         self.line.textChanged.connect(self.changed)
+
+    def set_scale(self, scale: float) -> None:
+        """Line, echo and chips by the size of the text."""
+        self.setFixedHeight(round(HEIGHT * scale))
+        self.line.setFont(face_font("draw", 22 * scale))
+        self.line.setMinimumWidth(round(250 * scale))
+        self.echo.setFont(face_font("text", 14 * scale))
+        self.undo.setFont(face_font("text", 13 * scale))
+        for chip in self.chips.findChildren(QPushButton):
+            chip.setFont(face_font("text", 13 * scale))
+        self._scale = scale
+        self.show_chips(self._open)
 
     def _make_chips(self) -> QWidget:
         """What goes on with an open line, for the hand."""
@@ -170,7 +182,7 @@ class EntryBar(QWidget):
         """Show the chips while a line is open; they give way to what is typed, and to its echo."""
         self._open = line_open
         bare = not self.line.text().strip() or self.line.text() in (words for _name, words in CHIPS)
-        shown = line_open and bare and self.width() >= CHIPS_FROM
+        shown = line_open and bare and self.width() >= CHIPS_FROM * self._scale
         self.chips.setVisible(shown)
         self.undo.setVisible(not shown)
 

@@ -68,6 +68,8 @@ class Canvas(QWidget):
         """Where the mouse was pressed last."""
         self._at = -1
         self._pressed: Hit | None = None
+        self.scale = 1.0
+        """How much larger than it is drawn everything is shown, by View > Text size."""
         self.zooms = False
         """Whether the wheel zooms it."""
         self.zoom, self.offset = 1.0, QPointF()
@@ -84,8 +86,10 @@ class Canvas(QWidget):
             self._at = -1
         if areas is None:
             self.update()
+        times = self.scale
         for left, top, right, bottom in areas or ():
-            self.update(QRectF(left, top, right - left, bottom - top).toAlignedRect())
+            area = QRectF(left * times, top * times, (right - left) * times, (bottom - top) * times)
+            self.update(area.toAlignedRect())
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -93,10 +97,17 @@ class Canvas(QWidget):
         if self.zoom > 1.0:
             painter.fillRect(event.rect(), color("sheet", self.dark))
             painter.translate(self.offset)
-            painter.scale(self.zoom, self.zoom)
-        elif event.rect() != self.rect():
-            region: Iterable[QRect] = event.region()  # type: ignore[assignment]
-            areas = [(area.x(), area.y(), area.x() + area.width(), area.y() + area.height()) for area in region]
+            painter.scale(self._times, self._times)
+        else:
+            painter.scale(self.scale, self.scale)
+            if event.rect() != self.rect():
+                region: Iterable[QRect] = event.region()  # type: ignore[assignment]
+                times = self.scale
+                areas = [
+                    (area.x() / times, area.y() / times, (area.x() + area.width()) / times,
+                     (area.y() + area.height()) / times)
+                    for area in region
+                ]  # fmt: skip
         paint(painter, self.picture, self.dark, within=areas)
         if self.rubber is not None:
             pen = QPen(color("scribe", self.dark), 3, Qt.PenStyle.DashLine)
@@ -117,7 +128,7 @@ class Canvas(QWidget):
             if hit is not None:
                 painter.drawRect(QRectF(hit.x - 3.5, hit.y - 3.5, hit.w + 7, hit.h + 7))
             else:
-                painter.drawRect(QRectF(2.5, 2.5, self.width() - 5, self.height() - 5))
+                painter.drawRect(QRectF(2.5, 2.5, self.width() / self.scale - 5, self.height() / self.scale - 5))
         painter.end()
 
     def _paint_tag(self, painter: QPainter) -> None:
@@ -192,18 +203,23 @@ class Canvas(QWidget):
 
     # -- zoom and pan -----------------------------------------------------------------------------------------------
 
+    @property
+    def _times(self) -> float:
+        """Pixels of the widget to one of the drawing."""
+        return self.zoom * self.scale
+
     def seen(self, where: QPointF) -> QPointF:
         """A point of the widget in the drawing."""
-        return (where - self.offset) / self.zoom
+        return (where - self.offset) / self._times
 
     def shown(self, where: QPointF) -> QPointF:
         """A point of the drawing in the widget."""
-        return where * self.zoom + self.offset
+        return where * self._times + self.offset
 
     def zoom_at(self, where: QPointF, times: float) -> None:
         """Zoom about a point that stays where it is; never smaller than whole."""
         zoom = min(max(self.zoom * times, 1.0), MOST_ZOOM)
-        self._look_at(where - self.seen(where) * zoom, zoom)
+        self._look_at(where - self.seen(where) * (zoom * self.scale), zoom)
 
     def fit(self) -> None:
         """The whole drawing again."""
@@ -320,12 +336,19 @@ class Region(QWidget):
         """The widget F6 goes to."""
         return self.list if self.listed else self.canvas
 
+    def set_scale(self, scale: float) -> None:
+        """Show everything so much larger than it is drawn."""
+        self.canvas.scale = scale
+        self.canvas.fit()
+        self.refresh()
+
     def refresh(self, dark: bool | None = None) -> None:
         """Draw again at the present size."""
         self._dark = self._dark if dark is None else dark
         if not self.isVisible():
             return
-        picture = self._build(self.canvas.width(), self.canvas.height())
+        times = self.canvas.scale
+        picture = self._build(self.canvas.width() / times, self.canvas.height() / times)
         self.canvas.show_picture(picture, self._dark)
         if self.listed:
             self._fill(picture)

@@ -19,6 +19,7 @@ if TYPE_CHECKING:
     from awlmark.desk.tables.parts_table import PartsTable
     from awlmark.desk.tables.slots_table import SlotsTable
     from awlmark.desk.tables.supply_tables import SupplyTables
+    from awlmark.desk.tables.table import Table
 
 
 class Scenes(QWidget):
@@ -54,6 +55,8 @@ class Scenes(QWidget):
         self._facts: FactsTable | None = None
         self._supply: SupplyTables | None = None
         self._slots: SlotsTable | None = None
+        self.scale = 1.0
+        """By View > Text size."""
         self._upper = QStackedWidget()
         self._upper.addWidget(self.drawing)
         column = QVBoxLayout(self)
@@ -68,6 +71,7 @@ class Scenes(QWidget):
             from awlmark.desk.tables.parts_table import PartsTable
 
             self._parts = PartsTable()
+            self._parts.set_scale(self.scale)
             self._parts.pasting.connect(self.pasting)
             self._parts.hide()
             self._parts.part_typed.connect(self.part_typed)
@@ -82,6 +86,7 @@ class Scenes(QWidget):
             from awlmark.desk.tables.facts_table import FactsTable
 
             self._facts = FactsTable()
+            self._facts.set_scale(self.scale)
             self._facts.pasting.connect(self.pasting)
             self._facts.hide()
             self._facts.typed.connect(self.fact_typed)
@@ -95,6 +100,8 @@ class Scenes(QWidget):
             from awlmark.desk.tables.supply_tables import SupplyTables
 
             self._supply = SupplyTables()
+            for table in (self._supply.loads, self._supply.facts):
+                table.set_scale(self.scale)
             self._supply.loads.pasting.connect(self.pasting)
             self._supply.facts.pasting.connect(self.pasting)
             self._supply.hide()
@@ -111,6 +118,7 @@ class Scenes(QWidget):
             from awlmark.desk.tables.legs_table import LegsTable
 
             self._legs = LegsTable()
+            self._legs.set_scale(self.scale)
             self._legs.pasting.connect(self.pasting)
             self._legs.reread.connect(self.reread)
             self._legs.chosen.connect(self.chosen_leg)
@@ -124,6 +132,7 @@ class Scenes(QWidget):
             from awlmark.desk.tables.slots_table import SlotsTable
 
             self._slots = SlotsTable()
+            self._slots.set_scale(self.scale)
             self._slots.pasting.connect(self.pasting)
             self._slots.typed.connect(self.slot_typed)
             self._upper.addWidget(self._slots)
@@ -202,11 +211,13 @@ class Scenes(QWidget):
             self.session.settle_cuts()
             from awlmark.draw.stages.parts_view import parts_height
 
-            self._upper.setFixedHeight(round(parts_height(self.session.design, self.session.look, self.height())))
+            room = self.height() / self.scale
+            tall = parts_height(self.session.design, self.session.look, room)
+            self._upper.setFixedHeight(round(tall * self.scale))
         elif stage == "panel" and amps:
             self._upper.setFixedHeight(round(self.height() * 0.56))
         elif facts:
-            self._upper.setFixedHeight(round(max(320.0, self.height() * 0.62)))
+            self._upper.setFixedHeight(round(max(320.0 * self.scale, self.height() * 0.62)))
         else:
             self._upper.setMinimumHeight(0)
             self._upper.setMaximumHeight(16777215)
@@ -233,6 +244,20 @@ class Scenes(QWidget):
             self.legs.fill(self.session.design)
         if self._slots_shown:
             self.slots.fill(self.session.design)
+
+    def set_scale(self, scale: float) -> None:
+        """Show drawings and tables so much larger than they are drawn."""
+        self.scale = scale
+        self.drawing.set_scale(scale)
+        for table in self._tables():
+            table.set_scale(scale)
+        self.show_stage(self.session.look.stage)
+
+    def _tables(self) -> list[Table]:
+        """Tables that were made so far."""
+        supply = [] if self._supply is None else [self._supply.loads, self._supply.facts]
+        made = (self._parts, self._facts, self._legs, self._slots, *supply)
+        return [table for table in made if table is not None]
 
     def swap(self) -> None:
         """Swap the drawing with its list: the legs' table on Run, the devices' on Panel, or the drawing's own."""

@@ -20,8 +20,8 @@ def is_dark(mode: str) -> bool:
     return mode == DARK_MODE
 
 
-def dress(application: QApplication, dark: bool) -> None:
-    """Give the ordinary widgets the palette's colours."""
+def dress(application: QApplication, dark: bool, scale: float = 1.0) -> None:
+    """Give the ordinary widgets the palette's colours, and the size of the text."""
     roles = {
         QPalette.ColorRole.Window: "ground",
         QPalette.ColorRole.WindowText: "ink",
@@ -42,17 +42,17 @@ def dress(application: QApplication, dark: bool) -> None:
     for role in (QPalette.ColorRole.WindowText, QPalette.ColorRole.Text, QPalette.ColorRole.ButtonText):
         palette.setColor(QPalette.ColorGroup.Disabled, role, color("edge", dark))
     application.setPalette(palette)
-    application.setFont(face_font("text", 14))
-    style = _style(DARK if dark else LIGHT)
+    application.setFont(face_font("text", 14 * scale))
+    style = _style(DARK if dark else LIGHT, scale)
     if application.styleSheet() != style:
         # Every widget there is would be dressed anew.
         application.setStyleSheet(style)
 
 
-def _style(c: dict[str, str]) -> str:
+def _style(c: dict[str, str], scale: float) -> str:
     return f"""
 QMenuBar, QMenu, QTableView, QListView, QHeaderView, QDialog, QTextBrowser {{
-    font-family: "{BODY_FAMILY}"; font-size: 14px; }}
+    font-family: "{BODY_FAMILY}"; font-size: {round(14 * scale)}px; }}
 QMenuBar {{ background: {c["ground"]}; color: {c["ink"]}; border-bottom: 1px solid {c["well"]}; padding: 0; }}
 QMenuBar::item {{ padding: 3px 12px; background: transparent; }}
 QMenuBar::item:selected {{ background: {c["notefill"]}; }}
@@ -74,7 +74,7 @@ QWidget#entrybar {{ background: {c["well"]}; }}
 QLabel#echo[trouble="true"] {{ color: {c["stop"]}; font-weight: 600; }}
 QLabel#echo {{ color: {c["ink2"]}; }}
 QPushButton#chip {{ background: {c["sheet"]}; color: {c["ink"]}; border: 1px solid {c["edge"]}; border-radius: 4px;
-    padding: 4px 8px; font-size: 13px; font-weight: 600; }}
+    padding: 4px 8px; font-size: {round(13 * scale)}px; font-weight: 600; }}
 QPushButton#chip:hover {{ background: {c["notefill"]}; border: 2px solid {c["scribe"]}; padding: 3px 7px; }}
 QWidget#wordpanel {{ background: {c["ground"]}; }}
 QTreeView {{ background: {c["sheet"]}; color: {c["ink"]}; border: 0; outline: 0; }}

@@ -42,7 +42,9 @@ class Typing:
 
     def _offered(self) -> None:
         """Suggestions changed: they take the lane's place while something is typed."""
-        self.lane.setVisible(bool(self.offers.found) or self.lane.window().height() >= LANE_FOLDS_BELOW)
+        self.lane.setVisible(
+            bool(self.offers.found) or self.lane.window().height() >= LANE_FOLDS_BELOW * self.lane.canvas.scale
+        )
         self.lane.refresh(self.dark)
 
     def _chip(self, words: str) -> None:

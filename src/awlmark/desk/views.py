@@ -22,6 +22,10 @@ if TYPE_CHECKING:
     from awlmark.desk.word_panel import WordPanel
 
 
+TEXT_PERCENTS = (90, 100, 110, 125, 140, 160)
+"""Sizes of the text [percent]."""
+
+
 class Views:
     """Mixed into the window. A plain class: Qt's classes do not share a child."""
 
@@ -41,6 +45,9 @@ class Views:
     _refresh: Callable[[], None]
     """Draws everything anew; the window's own."""
     _words: WordPanel | None = None
+    text_percent = 100
+    set_scale: Callable[[float], None]
+    """Sizes every part of the window."""
     _guide: Guide | None = None
     _tour: Tour | None = None
 
@@ -72,7 +79,7 @@ class Views:
         if self._words is None:
             from awlmark.desk.word_panel import WordPanel
 
-            self._words = WordPanel(WIDTH)
+            self._words = WordPanel(round(WIDTH * self.text_percent / 100))
             self.grid.addWidget(self._words, 1, 2)
             self._words.picked.connect(lambda example: self.acts.do(f"type:{example}"))
             self._words.closed.connect(self.key_card)
@@ -125,6 +132,37 @@ class Views:
         """The reading in hand large, and back."""
         self.session.see(big=not self.session.look.big)
 
+    def text_larger(self) -> None:
+        """Everything that is read a step larger."""
+        self._text_step(1)
+
+    def text_smaller(self) -> None:
+        """And a step smaller."""
+        self._text_step(-1)
+
+    def text_usual(self) -> None:
+        """As it is drawn."""
+        self.take_text_size(100)
+
+    def _text_step(self, by: int) -> None:
+        at = TEXT_PERCENTS.index(self.text_percent) + by
+        self.take_text_size(TEXT_PERCENTS[min(max(at, 0), len(TEXT_PERCENTS) - 1)])
+
+    def take_text_size(self, percent: int) -> None:
+        """Show text and drawings at a size, and remember it; an unknown one is the usual."""
+        self.text_percent = percent if percent in TEXT_PERCENTS else 100
+        self.settings.setValue("text_percent", self.text_percent)
+        scale = self.text_percent / 100
+        self.follow_desktop()
+        self.set_scale(scale)
+        if self._words is not None:
+            # It is made anew where it is asked for next.
+            if not self._words.isHidden():
+                self.key_card()
+            self._words.deleteLater()
+            self._words = None
+        self.entry.say(f"Text at {self.text_percent} %. Ctrl++ and Ctrl+- change it, Ctrl+0 is the usual size.")
+
     def go_light(self) -> None:
         """Light palette."""
         self._go(theme.LIGHT_MODE)
@@ -148,5 +186,5 @@ class Views:
         self.dark = theme.is_dark(self.mode)
         application = QApplication.instance()
         assert isinstance(application, QApplication)
-        theme.dress(application, self.dark)
+        theme.dress(application, self.dark, self.text_percent / 100)
         self._refresh()

@@ -40,7 +40,7 @@ from awlmark.desk.start_sheet import StartSheet, Walking
 from awlmark.desk.table_edits import Typed
 from awlmark.desk.timers import once_after
 from awlmark.desk.typing_in import LANE_FOLDS_BELOW, Typing
-from awlmark.desk.views import Views
+from awlmark.desk.views import TEXT_PERCENTS, Views
 from awlmark.draw.frame import ladder, lane, loupe, slip, status_strip, tape
 from awlmark.draw.kit.bundle import width_for_all
 from awlmark.ink.painter import color
@@ -75,6 +75,9 @@ class Window(Typing, Tools, Views, QMainWindow):
         self.actions_by_id = build_menus(self, self._fill_recent)
         self.actions_by_id[self.mode].setChecked(True)
         self.actions_by_id["stop-reading"].setEnabled(False)
+        kept = str(settings.value("text_percent", "100"))
+        self.text_percent = int(kept) if kept.isdecimal() and int(kept) in TEXT_PERCENTS else 100
+        self.set_scale(self.text_percent / 100)
         self.acts.menu = lambda action: self.actions_by_id[action].trigger()
         # Well after the repaint, and once for edits that follow each other quickly.
         self.tidying: QTimer | None = None
@@ -121,11 +124,6 @@ class Window(Typing, Tools, Views, QMainWindow):
         )
         self.entry = EntryBar(lambda role: color(role, self.dark))
         self.acts = Acts(session, self.entry)
-        self.sill.setFixedHeight(status_strip.HEIGHT)
-        self.ladder.setFixedWidth(ladder.WIDTH)
-        self.loupe.setFixedWidth(slip.WIDTH)
-        self.lane.setFixedHeight(lane.HEIGHT)
-        self.tape.setFixedHeight(tape.HEIGHT)
         middle = QWidget()
         grid = QGridLayout(middle)
         grid.setContentsMargins(0, 0, 0, 0)
@@ -147,7 +145,7 @@ class Window(Typing, Tools, Views, QMainWindow):
         self.view.setFrameShape(QFrame.Shape.NoFrame)
         self.view.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.view.setWidgetResizable(True)
-        middle.setMinimumSize(DRAWN - QSize(0, self.entry.height() + MENUS))
+        self.middle = middle
         self.view.setWidget(middle)
         self.pages = QStackedWidget()
         self.pages.addWidget(self.view)
@@ -189,9 +187,26 @@ class Window(Typing, Tools, Views, QMainWindow):
             "entry": self.entry,
         }  # fmt: skip
 
+    def set_scale(self, scale: float) -> None:
+        """Size every part of the window by the size of the text; what then has no room is scrolled to."""
+        for region in (*self.regions, self.sheet.region):
+            if region is not self.scenes.drawing:
+                region.set_scale(scale)
+        self.sill.setFixedHeight(round(status_strip.HEIGHT * scale))
+        self.ladder.setFixedWidth(round(ladder.WIDTH * scale))
+        self.loupe.setFixedWidth(round(slip.WIDTH * scale))
+        self.lane.setFixedHeight(round(lane.HEIGHT * scale))
+        self.tape.setFixedHeight(round(tape.HEIGHT * scale))
+        self.entry.set_scale(scale)
+        self.scenes.set_scale(scale)
+        room = DRAWN * scale - QSize(0, self.entry.height() + MENUS)
+        self.middle.setMinimumSize(room)
+
     def _roomy(self) -> float:
         """A width at which no mark of the line shares its answer with another [px]."""
-        return width_for_all([walked.leg.length_m for walked in self.session.design.line.legs], self.width())
+        return width_for_all(
+            [walked.leg.length_m for walked in self.session.design.line.legs], self.width() / self.tape.canvas.scale
+        )
 
     def _fill_recent(self, menu: QMenu) -> None:
         menu.clear()
@@ -258,7 +273,7 @@ class Window(Typing, Tools, Views, QMainWindow):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
-        self.lane.setVisible(bool(self.offers.found) or self.height() >= LANE_FOLDS_BELOW)
+        self.lane.setVisible(bool(self.offers.found) or self.height() >= LANE_FOLDS_BELOW * self.text_percent / 100)
 
     def showEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         super().showEvent(event)

@@ -48,7 +48,7 @@ class Pull(QObject):
 
     def _place(self, where: QPointF) -> float:
         design = self.session.design
-        return min(scale_of(design, self.tape.width()).at_m(where.x()), design.line.length_m)
+        return min(scale_of(design, self.tape.width() / self.tape.scale).at_m(where.x()), design.line.length_m)
 
     def _drag_end(self, act: str, where: QPointF) -> None:
         if act == "pull":

@@ -31,10 +31,8 @@ class PartsTable(Table):
         self.verticalHeader().hide()
         self.setShowGrid(False)
         head = self.horizontalHeader()
-        head.setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
         head.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
-        for column, width in enumerate(WIDTHS, 1):
-            self.setColumnWidth(column, width)
+        self.fix_columns(dict(enumerate(WIDTHS, 1)))
         self.keys: list[str] = []
         """Key of the part of each row; empty for the name of an aisle."""
         self.typed.connect(self._told)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from awlmark.core.entry.loads import LOAD_COLUMNS, load_cells
 from awlmark.core.entry.supply_facts import supply_facts
@@ -28,9 +28,7 @@ class SupplyTables(QWidget):
             LOAD_COLUMNS, "Loads; type into the last row to add one, clear a name to remove one", grows=True
         )
         self.loads.verticalHeader().hide()
-        for column, width in ((1, 58), (2, 68), (3, 48), (4, 64), (5, 42)):
-            self.loads.horizontalHeader().setSectionResizeMode(column, QHeaderView.ResizeMode.Fixed)
-            self.loads.setColumnWidth(column, width)
+        self.loads.fix_columns({1: 66, 2: 68, 3: 48, 4: 64, 5: 42})
         self.facts = Table(("Fact",), "Facts of the supply; type over any of them")
         self.facts.horizontalHeader().hide()
         row = QHBoxLayout(self)

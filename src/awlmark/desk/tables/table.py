@@ -183,6 +183,8 @@ class Table(QTableView):
         self.setModel(self.rows)
         self.setItemDelegate(Picker(self))
         self.setAccessibleName(name)
+        self.tall, self.fixed = tall, dict[int, int]()
+        """Height of a row, and widths of the columns that have one of their own, at the usual text size [px]."""
         self.verticalHeader().setDefaultSectionSize(tall)
         self.verticalHeader().setHighlightSections(False)
         self.horizontalHeader().setHighlightSections(False)
@@ -190,6 +192,19 @@ class Table(QTableView):
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
         self.setTabKeyNavigation(False)
         self.rows.typed.connect(self._typed)
+
+    def fix_columns(self, widths: dict[int, int]) -> None:
+        """Give columns a width of their own; the others share what is left."""
+        self.fixed = widths
+        for column in widths:
+            self.horizontalHeader().setSectionResizeMode(column, QHeaderView.ResizeMode.Fixed)
+        self.set_scale(1.0)
+
+    def set_scale(self, scale: float) -> None:
+        """Rows and columns by the size of the text."""
+        self.verticalHeader().setDefaultSectionSize(round(self.tall * scale))
+        for column, width in self.fixed.items():
+            self.setColumnWidth(column, round(width * scale))
 
     def show_rows(self, cells: Sequence[tuple[Cell, ...]], labels: tuple[str, ...] = ()) -> None:
         """Fill it, keeping the cell in hand."""

@@ -1,0 +1,72 @@
+"""View > Text size: drawings, tables and the Entry grow together, and what is pointed at answers where it is seen."""
+
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtTest import QTest
+
+from awlmark.data import demo_job
+from awlmark.desk.views import TEXT_PERCENTS
+from tests.desk.support import DeskCase
+
+CONTROL = Qt.KeyboardModifier.ControlModifier
+
+
+class TextSize(DeskCase):
+    def test_keys_change_it_and_it_is_remembered(self) -> None:
+        window = self.open(demo_job())
+        window.session.see(stage="parts")
+        self.settle()
+        before = window.entry.height(), window.sill.height(), window.scenes.parts.verticalHeader().defaultSectionSize()
+        for _ in range(2):
+            self.key(window.entry.line, Qt.Key.Key_Plus, CONTROL)
+        self.assertEqual(window.text_percent, 125)
+        now = window.entry.height(), window.sill.height(), window.scenes.parts.verticalHeader().defaultSectionSize()
+        for small, large in zip(before, now, strict=True):
+            self.assertAlmostEqual(large / small, 1.25, delta=0.03)
+        self.assertEqual(self.settings.value("text_percent"), 125)
+        self.key(window.entry.line, Qt.Key.Key_0, CONTROL)
+        self.assertEqual(window.text_percent, 100)
+        for _ in range(9):
+            self.key(window.entry.line, Qt.Key.Key_Minus, CONTROL)
+        self.assertEqual(window.text_percent, TEXT_PERCENTS[0])
+        window.text_usual()
+        self.assertEqual((window.entry.height(), window.sill.height()), before[:2])
+
+    def test_a_click_takes_what_is_seen_there(self) -> None:
+        window = self.open(demo_job(), 1920, 1080)
+        for percent in (90, 140):
+            window.take_text_size(percent)
+            window.session.see(stage="wire", wire_page="bores")
+            self.settle()
+            canvas = window.scenes.drawing.canvas
+            hit = next(hit for hit in canvas.picture.hits if hit.id == "wire-jobs")
+            middle = QPointF(hit.x + hit.w / 2, hit.y + hit.h / 2)
+            at = canvas.shown(middle)
+            self.assertAlmostEqual(at.x(), middle.x() * percent / 100, places=6)
+            self.assertEqual(canvas.seen(at), middle)
+            QTest.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=QPoint(round(at.x()), round(at.y())))
+            self.settle()
+            self.assertEqual(window.session.look.wire_page, "jobs", percent)
+
+    def test_the_awl_goes_where_the_tape_is_pressed(self) -> None:
+        window = self.open(demo_job(), 1920, 1080)
+        window.take_text_size(140)
+        self.settle()
+        tape = window.tape.canvas
+        length = window.session.design.line.length_m
+        window.pull._drag_awl("awl:0", tape.seen(tape.shown(QPointF(tape.picture.width - 2, 20))))
+        self.assertAlmostEqual(window.session.look.at_m, length)
+
+    def test_the_words_panel_is_made_anew_at_the_size(self) -> None:
+        window = self.open(demo_job(), 1920, 1080)
+        window.key_card()
+        wide = window._words.width()
+        window.take_text_size(140)
+        window.key_card()
+        self.settle()
+        self.assertAlmostEqual(window._words.width() / wide, 1.4, delta=0.02)
+
+    def test_the_next_window_begins_with_it_and_a_size_that_is_none_is_the_usual(self) -> None:
+        self.settings.setValue("text_percent", "125")
+        self.assertEqual(self.open(demo_job()).text_percent, 125)
+        self.settings.setValue("text_percent", "huge")
+        self.assertEqual(self.open(demo_job()).text_percent, 100)
