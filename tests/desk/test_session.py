@@ -28,6 +28,8 @@ class Later(DeskCase):
 
     def test_ways_to_end_the_line_show_at_once_and_their_prices_follow(self) -> None:
         window = self.open(demo_job())
+        # However long the painting takes, the prices come when the test lets them.
+        window.pricing.setInterval(10**6)
         window.session.see(stage="place")
         self.application.processEvents()
         first = self.prices(window)
@@ -45,6 +47,7 @@ class Later(DeskCase):
 
     def test_a_way_taken_before_its_price_came_is_the_way_that_was_drawn(self) -> None:
         window = self.open(demo_job())
+        window.pricing.setInterval(10**6)
         window.session.see(stage="place")
         self.application.processEvents()
         self.assertEqual(window.session.trials.forks(window.session.design), ())
