@@ -59,7 +59,7 @@ def quoted(design: Design) -> tuple[Finding, ...]:
     what was not asked. The terminals' marking is a note there, as the 75 C column is taken."""
     found = []
     for finding in design.findings:
-        if finding.id == "terminals":
+        if finding.id == "terminals" and finding.severity != HOLDS:
             found.append(replace(finding, severity=NOTE))
         elif not (finding.site and finding.severity == UNREAD):
             found.append(finding)
@@ -102,6 +102,7 @@ def circuit_values(design: Design, *, quote: bool = True) -> dict[str, Any]:
         values |= _known(circuit)
         # With several raceways the one that is filled most speaks for the run.
         values["raceway"] = max(raceways, key=lambda raceway: raceway["fill_percent"] or 0.0) if raceways else None
+        values |= design.book.circuit.more_values(design, values)
     return values
 
 
@@ -183,14 +184,14 @@ def head(design: Design, *, quote: bool = False) -> str:
         looked = worst(quoted(design))
         said = {HOLDS: "HOLDS", NOTE: "HOLDS", TIGHT: "TIGHT"}.get(looked)
         if said is not None:
-            return f"{said} as far as asked by {title}: {', '.join(LOOKED_AT)}; your inspector decides."
-        return f"{looked.upper()} by {title}; your inspector decides."
+            return f"{said} as far as asked by {title}: {', '.join(LOOKED_AT)}; {design.book.decider}."
+        return f"{looked.upper()} by {title}; {design.book.decider}."
     said = design.said
     if said == design.verdict:
-        return f"{said.upper()} by {title}; your inspector decides."
+        return f"{said.upper()} by {title}; {design.book.decider}."
     many = len(design.not_asked)
     questions = f"{many} question{'s' if many > 1 else ''} open"
-    return f"{said.split()[0].upper()} as far as asked by {title}, {questions}; your inspector decides."
+    return f"{said.split()[0].upper()} as far as asked by {title}, {questions}; {design.book.decider}."
 
 
 def circuit_rows(design: Design) -> list[tuple[str, str]]:
@@ -217,7 +218,7 @@ def circuit_rows(design: Design) -> list[tuple[str, str]]:
     for raceway in raceway_values(design):
         size = raceway["trade_size"] or "no size fits"
         rows.append(("Raceway", f"{size} {raceway['type']}, {raceway['fill_percent']} % full"))
-    return rows
+    return [*rows, *design.book.circuit.more_rows(design)]
 
 
 def circuit_text(design: Design, *, quote: bool = False) -> list[str]:

@@ -12,6 +12,7 @@ import numpy as np
 
 from awlmark.core.arrays import Floats
 from awlmark.core.books.rules import BuildRules, CircuitRules, Goods, PanelRules, PlaceRules, ProveRules, RunRules
+from awlmark.core.quantities import read_gauge, read_trade_size
 
 LINE, NEUTRAL, EARTH = "line", "neutral", "earth"
 """Roles of a conductor."""
@@ -177,6 +178,15 @@ class Book(msgspec.Struct, frozen=True, eq=False, kw_only=True):
     portable: Portable
     cable_ground: dict[str, dict[str, str]]
     """Earth conductor by method and hot size, as cables are made."""
+    read_size: Callable[[str, tuple[str, ...], str], str] = read_gauge
+    """Reads a conductor size that was typed, of those known; the name of the field."""
+    read_trade: Callable[[str, tuple[str, ...], str], str] = read_trade_size
+    """The same for a raceway's size."""
+    units: str = "ft"
+    """What a bare length means, and a new job is drawn in."""
+    currency: str = "$"
+    decider: str = "your inspector decides"
+    """Who has the last word."""
     checked: tuple[str, ...] = ()
     """What it checks, in words."""
     left_out: tuple[str, ...] = ()

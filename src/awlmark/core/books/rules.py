@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING, Any
 import msgspec
 
 from awlmark.core.arrays import Flags, Floats
+from awlmark.core.job.model import SETTINGS_A
 
 if TYPE_CHECKING:
     from awlmark.core.books.book import Book, Method
@@ -48,6 +49,8 @@ class Check(msgspec.Struct, frozen=True, eq=False):
     """Whether it looks at lengths along the line: then it is worked out anew when a leg changes."""
     of_size: bool = False
     """Whether it judges a conductor's size by itself, for every size that is drawn."""
+    chooses: bool = True
+    """Whether what it misses speaks against a size while the size is open."""
 
 
 class Bore(msgspec.Struct, frozen=True):
@@ -90,6 +93,20 @@ class CircuitRules(msgspec.Struct, frozen=True, eq=False, kw_only=True):
     """Share of a section's room that may be filled [percent]."""
     full_a: Callable[[Table, Any, int, int], float] = lambda _table, work, group, size: float(work.rated_a[group, size])
     """What a size of a group carries before any cut [A]."""
+    metals: tuple[str, ...] = ("cu", "al")
+    """Metals that conductors are sized in."""
+    drop_percent: Callable[[Case], float] = lambda _case: 3.0
+    """Most that the branch may drop where the job does not tell [percent]."""
+    more_values: Callable[[Design, dict[str, Any]], dict[str, Any]] = lambda _design, _values: {}
+    """What the command line tells beyond the common keys, or in their place."""
+    more_rows: Callable[[Design], list[tuple[str, str]]] = nothing
+    """The same as rows of text."""
+    quote_words: tuple[str, ...] = ()
+    """Options of the command line that this book alone takes."""
+    usual_place: Callable[[str], str] = lambda _method: "indoor"
+    """Where a method lies in a bare quote that does not tell."""
+    quote: Callable[[Job], Job] = lambda job: job
+    """What a bare quote may take for granted under this book."""
     audits: dict[str, tuple[str, ...]] = {}
     """Parts of a circuit that stands, and the findings that speak of each."""
     links: Callable[[Teller], tuple[Link, ...]] = nothing  # type: ignore[assignment]
@@ -106,8 +123,14 @@ class CircuitRules(msgspec.Struct, frozen=True, eq=False, kw_only=True):
     """Row, section, trade size."""
     cuts: Callable[[Work, int, str], str] = lambda _work, _group, _units: ""
     """What cuts a group's ampacity, in a few words."""
-    fill: Callable[[Book, Method, str, tuple[Bundle, ...], float | None], dict[str, float | bool | None]] | None = None
-    """Fill of one raceway with named conductors."""
+    fill: (
+        Callable[[Book, Method, str, tuple[Bundle, ...], float | None, int], dict[str, float | bool | None]] | None
+    ) = None
+    """Fill of one raceway with named conductors, over a length [m] with some bends."""
+    fill_raceways: dict[str, str] = {}
+    """Raceways a bare fill may name, each with a method that runs in it; empty where they are the methods."""
+    settings_a: tuple[float, ...] = SETTINGS_A
+    """Charging currents that units are set to [A]."""
 
 
 class PanelRules(msgspec.Struct, frozen=True, eq=False, kw_only=True):
@@ -177,7 +200,7 @@ class Goods(msgspec.Struct, frozen=True, eq=False, kw_only=True):
     sleeve: Callable[[Book, Walked, float | None], str | None] = lambda *_at: None
     """Trade size of the sleeve over a cable leg."""
     bushing_from: str = ""
-    """Smallest size whose ends in metal want an insulating throat."""
+    """Smallest size whose ends in metal want an insulating throat; empty for none."""
     other_insulation: dict[str, str] = {}
     """Which insulation stands in for another."""
     forks: tuple[str, ...] = ()

@@ -39,6 +39,15 @@ class Case(msgspec.Struct, frozen=True, eq=False):
     """Whether the raceway is the earth: asked for, and fit for it all the way."""
     short: bool = False
     """Whether the book's sums over sections look at their lengths."""
+    least_a: float = 0.0
+    """What the circuit has to carry whatever charges on it: what an outlet is made for [A]."""
+    opened: int | None = None
+    """Conductors that the breaker opens; None where it opens the lines alone."""
+
+    @property
+    def poles(self) -> int:
+        """Poles of the breaker."""
+        return self.hots if self.opened is None else self.opened
 
     @property
     def sections(self) -> tuple[Section, ...]:
@@ -109,6 +118,13 @@ def check_book_values(job: Job, book: Book) -> None:
     """
     circuit = job.circuit
     _one_of("connection", job.charger.connection, book.circuit.connections)
+    _one_of("conductor material", circuit.material, book.circuit.metals)
+    for end, marked in (("panel", job.supply.terminal_c), ("charger", job.charger.terminal_c)):
+        _one_of(
+            f"{end} terminals",
+            None if marked is None else f"{marked}",
+            tuple(f"{each}" for each in book.circuit.terminals_c),
+        )
     _one_of("conductor size", circuit.size, book.sizes)
     _one_of("ground size", circuit.ground_size, book.sizes)
     lugs = ("panel", job.supply.lug), ("charger", job.charger.lug), ("disconnect", job.charger.disconnect_lug)
@@ -163,7 +179,13 @@ def _one_of(field: str, value: str | None, known: tuple[str, ...]) -> None:
 
 def need_a(case: Case) -> float:
     """What breaker and conductors of a case have to carry [A]."""
-    return case.book.circuit.load_share * case.charge_a
+    return max(case.book.circuit.load_share * case.charge_a, case.least_a)
+
+
+def drop_limit(case: Case) -> float:
+    """Most that the branch may drop, as the job tells or the book has it [percent]."""
+    told = case.job.circuit.max_drop_percent
+    return case.book.circuit.drop_percent(case) if told is None else told
 
 
 def span(case: Case, materials: tuple[str, ...] | None = None) -> Table:

@@ -6,7 +6,7 @@ from awlmark.core.circuit.case import Case, need_a
 from awlmark.core.circuit.evaluate import Evaluated
 from awlmark.core.finding import LOWER, Fix
 from awlmark.core.job.edit import Put
-from awlmark.core.job.model import MATERIALS, SETTINGS_A
+from awlmark.core.job.model import MATERIALS
 from awlmark.core.names import METAL_NAMES
 from awlmark.core.run.method_use import method_edits
 
@@ -42,7 +42,7 @@ class Teller:
     def lower_setting(self, most_a: float) -> tuple[Fix, ...]:
         """Set the charger down to what a part carries: only fixed equipment has a setting that counts."""
         charger, share = self.case.job.charger, self.book.circuit.load_share
-        fitting = [setting for setting in SETTINGS_A if share * setting <= most_a + 1e-9]
+        fitting = [setting for setting in self.book.circuit.settings_a if share * setting <= most_a + 1e-9]
         if self.case.receptacle is not None or not fitting or fitting[-1] >= self.case.charge_a:
             return ()
         edits = [Put("charger.setting_a", fitting[-1]), Put("charger.setting_restricted", True)]

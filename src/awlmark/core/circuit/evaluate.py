@@ -10,7 +10,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from awlmark.core.arrays import Flags, Floats, Ints
-from awlmark.core.circuit.case import Case, Table, Work, span
+from awlmark.core.circuit.case import Case, Table, Work, drop_limit, span
 from awlmark.core.circuit.terms import Terms
 from awlmark.core.finding import ROUNDING, grade, worst_of
 from awlmark.core.job.model import Charger, Circuit, Job, LocalRules
@@ -121,7 +121,7 @@ def size_severity(evaluated: Evaluated, group: int, size: int) -> str:
 
 def drop_severity(case: Case, percent: float) -> str:
     """Severity of a drop at the charger [percent], of whatever size: as the check of the chosen row has it."""
-    return grade(percent, case.job.circuit.max_drop_percent, "most", advice=not case.job.local.drop_mandatory)
+    return grade(percent, drop_limit(case), "most", advice=not case.job.local.drop_mandatory)
 
 
 def _judge(checks: Iterable[Terms], before: tuple[Ints, Floats, Ints]) -> tuple[Ints, Floats, Ints]:
@@ -153,7 +153,7 @@ def contenders(evaluated: Evaluated) -> Ints:
     """
     circuit = evaluated.table.case.job.circuit
     rows = np.arange(len(evaluated.stops))
-    judged: list[Floats | Ints | Flags] = [evaluated.stops, evaluated.shortfall, evaluated.unread]
+    judged: list[Floats | Ints | Flags] = [evaluated.stops, evaluated.shortfall, _missed(evaluated)]
     drop = evaluated.terms.get("drop")
     beyond = np.zeros(len(rows), dtype=bool) if drop is None else drop.spare() < -ROUNDING
     if circuit.size is None and beyond.all():
@@ -167,6 +167,16 @@ def contenders(evaluated: Evaluated) -> Ints:
         here = each[rows]
         rows = rows[here == here.min()]
     return rows
+
+
+def _missed(evaluated: Evaluated) -> Ints:
+    """Missing values that speak against a row, shape (N,)."""
+    missed = evaluated.unread
+    for check in evaluated.table.case.book.circuit.checks:
+        unknown = None if check.chooses else evaluated.terms[check.id].unknown
+        if unknown is not None:
+            missed = missed - (unknown if unknown.ndim == 1 else unknown.sum(axis=1))
+    return missed
 
 
 def _metal(evaluated: Evaluated) -> Floats:

@@ -23,10 +23,10 @@ class Link(msgspec.Struct, frozen=True):
     """What would raise it."""
 
 
-def honest_setting(found: tuple[Link, ...]) -> float | None:
+def honest_setting(found: tuple[Link, ...], settings: tuple[float, ...] = SETTINGS_A) -> float | None:
     """Highest charging current that every link carries, as units are set [A]; None below all settings."""
     least = min((link.charge_a for link in found), default=math.inf)
-    fitting = [amps for amps in SETTINGS_A if amps <= least + 1e-9]
+    fitting = [amps for amps in settings if amps <= least + 1e-9]
     return fitting[-1] if fitting else None
 
 
@@ -41,7 +41,7 @@ def tell_weakest(t: Teller) -> list[Finding]:
         return []
     weakest = min(found, key=lambda link: link.charge_a)
     short = weakest.charge_a < t.case.charge_a - 1e-9
-    honest = honest_setting(found)
+    honest = honest_setting(found, t.book.circuit.settings_a)
     carries = print_amps(weakest.charge_a)
     text = f"Weakest link: the {weakest.name}, for {carries} of charging. Raised by {weakest.raised_by}."
     fixes: tuple[Fix, ...] = ()

@@ -109,6 +109,13 @@ class Leg(Node, frozen=True, kw_only=True):
     """Whether it lies in thermal insulation; None while nobody has looked."""
     beside: Annotated[int | None, Within(0, MOST_CONDUCTORS, "cables", "cables beside it")] = None
     """Other loaded cables that touch it in insulation, or pass the same sealed hole; None while uncounted."""
+    insulated_m: Annotated[float | None, Within(0, 100, "m", "length in insulation")] = None
+    """Length on which thermal insulation surrounds it [m]; None while unread."""
+    spread: str = ""
+    """How the circuits beside it lie, by the rule book's name; empty takes the usual one of its method."""
+    ground_c: Annotated[float | None, Within(-20, 60, "C", "ground temperature")] = None
+    soil: Annotated[float | None, Within(0.2, 10, "K m/W", "soil")] = None
+    """Thermal resistivity of the soil [K m/W]."""
     deck_clear: bool | None = None
     """Whether it keeps 1-1/2 in from metal roof decking, or there is none; None while nobody has looked."""
     reused: bool = False

@@ -17,8 +17,8 @@ from awlmark.core.job.node import Node
 from awlmark.core.job.panel_face import DeadFront
 from awlmark.core.job.papers import Papers
 from awlmark.core.job.site_records import Build, Prove
-from awlmark.core.job.supply import MOST_BOARDS, MOST_LOADS, Board, Demand, Load, Lug, Meter, Supply
-from awlmark.core.shelf import EDITIONS, NEWEST
+from awlmark.core.job.supply import MOST_BOARDS, MOST_LOADS, TERMINALS_C, Board, Demand, Load, Lug, Meter, Supply
+from awlmark.core.shelf import CODES, NEWEST
 
 MATERIALS: Final = METALS
 NEW_NAME: Final = "New job"
@@ -27,6 +27,12 @@ OCCUPANCIES: Final = ("dwelling", "other")
 GFCI_READINGS: Final = ("edition", "always", "receptacles")
 DROP_FORMS: Final = ("table 8", "table 9", "working")
 """How the drop is worked out: dc at 75 C, ac with reactance, or dc at the temperature the wire really gets."""
+DEVICES: Final = ("b", "c", "d", "bs88-2")
+"""Protective devices by their curve, where a rule book tells them apart."""
+RESIDUAL_TYPES: Final = ("ac", "a", "f", "b", "s")
+PEN_ANSWERS: Final = ("none", "i", "ii", "iii", "iv", "v", "island", "indoors")
+"""What guards a car outdoors against a lost neutral of the supply: nothing, one of five ways, an earth of its own, or
+no car is ever outdoors."""
 PREFERENCES: Final = ("price", "easy pull", "low loss")
 CHARGE_RANGE_A: Final = (1.0, 320.0)
 SETTINGS_A: Final = (12.0, 16.0, 20.0, 24.0, 30.0, 32.0, 36.0, 40.0, 48.0, 56.0, 64.0, 72.0, 80.0)
@@ -41,7 +47,7 @@ class Charger(Node, frozen=True, kw_only=True):
     setting_a: Annotated[float | None, Within(CHARGE_RANGE_A[0], CHARGE_RANGE_A[1], "A")] = None
     setting_restricted: bool = False
     connection: str = "hardwired"
-    terminal_c: Annotated[int | None, OneOf((60, 75), "charger terminals")] = None
+    terminal_c: Annotated[int | None, OneOf(TERMINALS_C, "charger terminals")] = None
     lug: Annotated[Lug, Named("charger lug")] = Lug()
     set_by: str = ""
     """Who set a lower limit behind its lock, and when; empty while nobody has."""
@@ -61,6 +67,10 @@ class Charger(Node, frozen=True, kw_only=True):
     """Whether a testing laboratory's mark is on it; None while nobody has looked."""
     unvented: bool | None = None
     """Whether it is marked for charging without ventilation; None while unread."""
+    pen: Annotated[str | None, OneOf(PEN_ANSWERS, "answer to a lost PEN")] = None
+    """What stands in for a lost neutral of the supply where a car is charged outdoors; None while nobody has said."""
+    dc_6ma: bool | None = None
+    """Whether it detects 6 mA of smooth direct current itself; None while unread."""
     exports: bool | None = None
     """Whether it feeds power back from the car; None while nobody has said."""
     cabinet: bool = False
@@ -83,7 +93,11 @@ class Charger(Node, frozen=True, kw_only=True):
 class Circuit(Node, frozen=True, kw_only=True):
     """The decisions of the circuit; ``None`` is open."""
 
-    breaker_a: Annotated[float | None, Within(15, 400, "A", "breaker")] = None
+    breaker_a: Annotated[float | None, Within(6, 400, "A", "breaker")] = None
+    device: Annotated[str | None, OneOf(DEVICES, "device")] = None
+    """Kind of the protective device, by its curve; None takes the book's usual one."""
+    residual: Annotated[str | None, OneOf(RESIDUAL_TYPES, "residual device")] = None
+    """Type of the residual-current device that is there; None while it is chosen."""
     material: Annotated[str | None, OneOf(MATERIALS, "conductor material")] = None
     insulation: str | None = None
     size: str | None = None
@@ -98,8 +112,9 @@ class Circuit(Node, frozen=True, kw_only=True):
     """Aluminium ends in a listed splice box before the charger, and copper goes on from there."""
     compact: bool = False
     max_drop_percent: Annotated[
-        float, Within(DROP_RANGE_PERCENT[0], DROP_RANGE_PERCENT[1], "percent", "drop limit")
-    ] = 3.0
+        float | None, Within(DROP_RANGE_PERCENT[0], DROP_RANGE_PERCENT[1], "percent", "drop limit")
+    ] = None
+    """Most that the branch may drop [percent]; None takes the rule book's own."""
     drop_form: Annotated[str, OneOf(DROP_FORMS, "drop formula")] = "table 8"
     extra_ccc: Annotated[int, Within(0, 100, called="other current-carrying conductors")] = 0
     others: Annotated[tuple[Bundle, ...], Many(MOST_CONDUCTORS, called="other conductors")] = ()
@@ -194,7 +209,7 @@ class Job(Node, frozen=True, kw_only=True):
     made_up: bool = False
     """Whether its readings and facts are invented, as in the demo: every test it prints says so."""
     units: Annotated[str, OneOf(("ft", "m"), "units")] = "ft"
-    code: Annotated[str, OneOf(EDITIONS, "rule book (code)")] = NEWEST
+    code: Annotated[str, OneOf(CODES, "rule book (code)")] = NEWEST
     occupancy: Annotated[str, OneOf(OCCUPANCIES, "occupancy")] = "dwelling"
     currency: Annotated[str, Text(8, called="currency")] = "$"
     supply: Supply = Supply()

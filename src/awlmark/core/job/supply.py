@@ -7,7 +7,7 @@ from awlmark.core.job.limits import Matches, Named, OneOf, Text, Within
 from awlmark.core.job.node import Node
 from awlmark.core.quantities import LONGEST_M
 
-SYSTEMS: Final = {"120/240": (240.0, 120.0), "120/208": (208.0, 120.0), "230": (230.0, 230.0)}
+SYSTEMS: Final = {"120/240": (240.0, 120.0), "120/208": (208.0, 120.0), "230": (230.0, 230.0), "400": (400.0, 230.0)}
 """Supply systems: volts that feed a charger, volts from a leg to neutral; one leg only where they are the same."""
 LOAD_KINDS: Final = (
     "fixed", "range", "dryer", "heat", "heat 4+", "heat pump", "cooling", "motor", "lighting", "charging", "general"
@@ -17,6 +17,9 @@ RACEWAY: Final = "raceway"
 SPOTS: Final = ("clear", "closet", "bathroom", "steps", "storage")
 """Where a panel stands: clear of all that, in a clothes closet, a bathroom, over steps, or behind stored things."""
 DEMAND_METHODS: Final = ("standard", "optional", "existing", "measured")
+TERMINALS_C: Final = (60, 70, 75, 90)
+"""Markings of terminals, over all rule books [degC]."""
+EARTHINGS: Final = ("tn-c-s", "tn-s", "tt")
 MOST_BOARDS: Final = 20
 MOST_LOADS: Final = 200
 LOAD_LEGS: Final = ("", "A", "B")
@@ -44,7 +47,7 @@ class Supply(Node, frozen=True, kw_only=True):
     panel_name: Annotated[str, Text(40, called="panel name")] = "Panel"
     panel_top_m: Annotated[float, Within(0, 10, "m", "panel top height")] = 1.524
     place: Annotated[str, OneOf(PLACES, "panel place")] = "indoor"
-    terminal_c: Annotated[int | None, OneOf((60, 75), "panel terminals")] = None
+    terminal_c: Annotated[int | None, OneOf(TERMINALS_C, "panel terminals")] = None
     lug: Annotated[Lug, Named("panel lug")] = Lug()
     board: str = ""
     """Board the circuit hangs on, by id; empty is the service panel."""
@@ -58,6 +61,14 @@ class Supply(Node, frozen=True, kw_only=True):
     """Fault current that can flow at the panel, as the utility says [A]; None while unread."""
     breaks_a: Annotated[float | None, Within(1000, 200_000, "A", "what the breaker interrupts")] = None
     """Fault current that the new breaker interrupts, as its label says [A]; None while unread."""
+    earthing: Annotated[str | None, OneOf(EARTHINGS, "earthing")] = None
+    """How the supply is earthed; None while nobody has said."""
+    ze_ohm: Annotated[float | None, Within(0.001, 5000, "ohm", "external loop (ze)")] = None
+    """Earth-fault loop outside the installation, declared or measured [ohm]; None while unread."""
+    ra_ohm: Annotated[float | None, Within(0.1, 5000, "ohm", "electrode (ra)")] = None
+    """Earth electrode with its conductor [ohm]; None while unread."""
+    private: bool = False
+    """Whether the supply is the owner's own, from high voltage on."""
     fresh: bool = False
     """Whether the service or the circuit's feeder is new or replaced in this job."""
 

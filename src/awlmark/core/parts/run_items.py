@@ -150,7 +150,8 @@ def _raceway(tally: Tally, section: Section, stone: list[Face]) -> None:
     # Plastic is glued into the hubs of its own bodies, heavy pipe screwed; a thin tube has a connector there.
     joined = ends if belled or threaded else ends + hubs
     tally.fit("Fittings", "adapter and locknut" if belled else f"{RAINTIGHT * wet}connector", number, *joined)
-    large = tally.table.hot >= case.book.sizes.index(case.book.goods.bushing_from)
+    least = case.book.goods.bushing_from
+    large = tally.table.hot >= (case.book.sizes.index(least) if least else len(case.book.sizes))
     if large.any():
         keys = sized("bushing", section.method, case)
         # Bodies have their own smooth throats.

@@ -104,7 +104,7 @@ def _circuit(evaluated: Evaluated, row: int) -> Circuit:
         charge_a=case.charge_a,
         need_a=need_a(case),
         breaker_a=breaker,
-        poles=case.hots,
+        poles=case.poles,
         gfci=book.circuit.residual(case, breaker),
         size=book.sizes[hot],
         material=MATERIALS[table.material[group]],

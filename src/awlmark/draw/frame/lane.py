@@ -8,6 +8,7 @@ from typing import Final
 
 import numpy as np
 
+from awlmark.core.circuit.case import drop_limit
 from awlmark.core.circuit.evaluate import drop_severity
 from awlmark.core.circuit.pull_check import StretchPull
 from awlmark.core.finding import HOLDS
@@ -247,7 +248,7 @@ def _volts(picture: Picture, design: Design, look: Look, scale: TapeScale) -> No
     hot, metal = int(evaluated.table.hot[design.row]), MATERIALS.index(circuit.material)
     smallest = int(min(evaluated.work.smallest[group], hot))
     shown = sorted({max(0, smallest - 1), hot, min(hot + 1, len(design.book.sizes) - 1)})
-    limit = case.job.circuit.max_drop_percent
+    limit = drop_limit(case)
     curves = {index: design.book.circuit.drop_along(case, metal, index) for index in shown}
     deepest = max([limit * 1.15, *(points[-1][1] for points in curves.values())])
     top, bottom = 12.0, HEIGHT - 12.0

@@ -12,7 +12,7 @@ from awlmark.core.arrays import Floats
 from awlmark.core.books.nec.edition import COLUMNS_C, KFT_KM, TABLE_AMBIENT_C, nec
 from awlmark.core.books.nec.printed import number, printed
 from awlmark.core.books.nec.sizing.formulas import drop_v, loop_ohm
-from awlmark.core.circuit.case import Case, Table
+from awlmark.core.circuit.case import Case, Table, drop_limit
 from awlmark.core.circuit.terms import Terms
 
 RISE_75_C: Final = 45.0
@@ -116,7 +116,7 @@ def holds_to_m(case: Case, metal: int, size: int) -> float:
     if not case.sections:
         return float("inf")
     per_m = 2 * float(resistance_per_km(case, case.sections[-1].number)[metal, size]) / 1000
-    return case.job.circuit.max_drop_percent / 100 * case.volts / (case.charge_a * per_m)
+    return drop_limit(case) / 100 * case.volts / (case.charge_a * per_m)
 
 
 def drop_along(case: Case, metal: int, size: int) -> list[tuple[float, float]]:
@@ -152,5 +152,5 @@ def check_drop(table: Table, lost_v: Floats) -> Terms:
     """Drop against the job's limit; advice unless the local authority made it a rule (210.19 informational note)."""
     case = table.case
     percent = 100 * lost_v / case.volts
-    limit = np.full(percent.shape, case.job.circuit.max_drop_percent)
+    limit = np.full(percent.shape, drop_limit(case))
     return Terms(percent, limit, sense="most", advice=not case.job.local.drop_mandatory)

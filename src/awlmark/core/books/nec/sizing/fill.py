@@ -209,7 +209,12 @@ def fill_limit(case: Case, section: Section) -> float:
 
 
 def judge_fill(
-    book: Book, method: Method, trade_size: str, bundles: tuple[Bundle, ...], length_m: float | None = None
+    book: Book,
+    method: Method,
+    trade_size: str,
+    bundles: tuple[Bundle, ...],
+    length_m: float | None = None,
+    _bends: int = 0,
 ) -> dict[str, float | bool | None]:
     """Fill of one raceway with named conductors.
 
@@ -225,6 +230,8 @@ def judge_fill(
         What is in it, grounds among them.
     length_m : float, optional
         Length; up to 24 in counts as a nipple (note 4).
+    _bends : int
+        Play no part in it.
 
     Returns
     -------

@@ -11,6 +11,7 @@ from awlmark.core.books.nec.edition import COLUMNS_C, nec
 from awlmark.core.books.nec.sizing.drop import holds_to_m, lost_volts
 from awlmark.core.books.nec.sizing.opening import CONTINUOUS, current_carrying
 from awlmark.core.books.nec.sizing.work import worked
+from awlmark.core.circuit.case import drop_limit
 from awlmark.core.circuit.chosen_row import Teller
 from awlmark.core.finding import HOLDS, STOP, TIGHT, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
@@ -280,7 +281,7 @@ def tell_ground(t: Teller) -> Finding:
 def tell_drop(t: Teller) -> Finding:
     """Volts left at the charger."""
     case, volts = t.case, float(t.seen.drop_v[t.row])
-    percent, limit = 100 * volts / case.volts, case.job.circuit.max_drop_percent
+    percent, limit = 100 * volts / case.volts, drop_limit(case)
     severity = t.severity("drop")
     length = print_length(case.line.length_m, case.job.units)
     every = lost_volts(case)[MATERIALS.index(t.metal)] / case.volts * 100
