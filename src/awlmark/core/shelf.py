@@ -4,7 +4,13 @@ from __future__ import annotations
 
 from typing import Final
 
-SHELF: Final[dict[str, str]] = dict.fromkeys(("nec-2017", "nec-2020", "nec-2023"), "awlmark.core.books.nec.open")
-"""Module by code; each has a function ``open_edition(code)`` that gives the book. The newest edition stands last."""
-EDITIONS: Final = tuple(SHELF)
+EDITIONS: Final = ("nec-2017", "nec-2020", "nec-2023")
+"""Offered by the desk; the newest stands last."""
 NEWEST: Final = EDITIONS[-1]
+SHELF: Final[dict[str, str]] = {
+    **dict.fromkeys(EDITIONS, "awlmark.core.books.nec.open"),
+    "bs7671-2018a2": "awlmark.core.books.bs7671.open",
+}
+"""Module by code; each has a function ``open_edition(code)`` that gives the book."""
+CODES: Final = tuple(SHELF)
+"""All that a job may name."""

@@ -1,0 +1,1 @@
+"""The circuit: current, drop, protective conductor, earth fault, conduit."""

@@ -1,0 +1,60 @@
+"""Voltage drop by mV/A/m (Appendix 4, section 6) against the limits of Table 4Ab."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from awlmark.core.arrays import Floats
+from awlmark.core.books.bs7671.edition import bs
+from awlmark.core.books.bs7671.printed import printed
+from awlmark.core.books.bs7671.sizing.factors import column_of
+from awlmark.core.books.bs7671.sizing.opening import phases, terminal_c
+from awlmark.core.circuit.case import Case, Table, drop_limit
+from awlmark.core.circuit.evaluate import Along
+from awlmark.core.circuit.terms import Terms
+
+LONG_M, MORE_PERCENT_M, MORE_PERCENT = 100.0, 0.005, 0.5
+"""Beyond so many metres so much a metre may be added, and so much in all."""
+
+
+def mv_per_a_m(case: Case) -> Floats:
+    """Drop of every section and size, shape (Z, S) [mV/A/m]; NaN where the tables are silent."""
+    book, column, phase = bs(case.book), column_of(terminal_c(case)), phases(case)
+    found = [book.ways[section.method.key].mv[column, phase] for section in case.sections]
+    return np.array(found).reshape(len(found), len(book.sizes))
+
+
+def drop_volts(table: Table) -> Floats:
+    """Volts lost between device and charger at the charging current, shape (N,) [V]."""
+    case = table.case
+    lengths = np.array([section.length_m for section in case.sections])
+    lost: Floats = (mv_per_a_m(case) * lengths[:, None]).sum(axis=0) * case.charge_a / 1000
+    return lost[table.hot]
+
+
+def drop_along(case: Case, _metal: int, size: int) -> list[tuple[float, float]]:
+    """Percent lost along the tape for a size: places [m] and shares [percent], from (0, 0) on."""
+    points, lost, every = [(0.0, 0.0)], 0.0, mv_per_a_m(case)
+    for number, section in enumerate(case.sections):
+        lost += 100 * float(every[number, size]) * case.charge_a * section.length_m / 1000 / case.volts
+        points.append((section.end_m, lost))
+    return points
+
+
+def drop_percent(case: Case) -> float:
+    """Limit of Table 4Ab from the origin to the charger, a little more beyond 100 m [percent]."""
+    supply = "private" if case.job.supply.private else "public"
+    rows = printed("drop_limits").rows
+    limit = next(float(row["other_percent"]) for row in rows if row["supply"] == supply)
+    length = sum(section.length_m for section in case.sections)
+    return limit + min(MORE_PERCENT, max(0.0, length - LONG_M) * MORE_PERCENT_M)
+
+
+def check_drop(table: Table, along: Along) -> Terms:
+    """Drop against the limit: advice by its words, unless the job makes it a rule."""
+    case = table.case
+    percent = 100 * along.lost_v / case.volts
+    return Terms(
+        percent, np.full(percent.shape, drop_limit(case)), sense="most", advice=not case.job.local.drop_mandatory,
+        unknown=np.isnan(percent),
+    )  # fmt: skip
