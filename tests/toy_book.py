@@ -146,7 +146,7 @@ def open_edition(code: str) -> Book:
         receptacles={}, portable=Portable(10.0, 230.0, ()), cable_ground={"flat": {"S": "S", "M": "S", "L": "M"}},
         circuit=CircuitRules(
             load_share=1.0, least_breaker_a=16.0, connections=("hardwired",), insulation={"cu": "plain", "al": "plain"},
-            terminals_c=(70,), open_case=open_case, offered=all_sizes, work=work,
+            compared_insulations=("plain",), terminals_c=(70,), open_case=open_case, offered=all_sizes, work=work,
             checks=(Check("breaker", breaker), Check("carries", carries, of_size=True)), lost_v=lost,
             drop_along=lambda case, _metal, size: [(0.0, 0.0), (case.line.length_m, float(size))],
             tell=(tell, tell_weakest), free_a=lambda _book, _metal, size, _column: float(CARRIES_A[size]),

@@ -14,8 +14,8 @@ from awlmark.cli import main
 from awlmark.core.books import open_book
 from awlmark.core.books.bs7671.edition import bs, clauses, conduit_sizes
 from awlmark.core.books.bs7671.printed import names, printed
-from awlmark.core.books.bs7671.sizing.conduit import cable_term, conduit_term
 from awlmark.core.books.bs7671.sizing.conduit import Stretch as Conduit
+from awlmark.core.books.bs7671.sizing.conduit import cable_term, conduit_term
 from awlmark.core.books.bs7671.sizing.earth_fault import largest_zs, table_54_7
 from awlmark.core.books.printed import number
 from awlmark.core.report import circuit_values
@@ -63,7 +63,7 @@ class Physics(unittest.TestCase):
             ("t4e4b_vd", "mv_2c", "mv_34c", 1.28),
         ):  # fmt: skip
             single, triple = column(table, "mm2", one), column(table, "mm2", three)
-            for mm2 in (size for size in single if float(size) <= 16):
+            for mm2 in (each for each in single if float(each) <= 16):
                 self.assertAlmostEqual(single[mm2] / (2 * ohm[mm2] * warm), 1.0, delta=0.02, msg=f"{table} {mm2}")
                 self.assertAlmostEqual(triple[mm2] / single[mm2], math.sqrt(3) / 2, delta=0.04, msg=f"{table} {mm2}")
 
@@ -242,7 +242,8 @@ class Refused(unittest.TestCase):
             ("--earthing it", "earthing", "tn-c-s"), ("--pen vi", "pen", "island"), ("--ze -1", "ze", "5"),
             ("--spread ladder --method swa-duct", "spread", "duct-touching"), ("--soil wet", "soil", "K m/W"),
             ("--insulated 50ohm", "insulated", "38cm"), ("--extra-ccc 3", "extra-ccc", "--earthing"),
-            ("--trade-size 1/2 --method singles-conduit", "trade size", "20, 25, 32"), ("--circuits 0", "circuits", "1"),
+            ("--trade-size 1/2 --method singles-conduit", "trade size", "20, 25, 32"),
+            ("--circuits 0", "circuits", "1"),
         ):  # fmt: skip
             said = self.said(f"{ours} {words}")
             self.assertIn(field, said, words)

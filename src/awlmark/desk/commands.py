@@ -10,7 +10,6 @@ from typing import TYPE_CHECKING
 from awlmark.core.errors import AwlmarkError, InputError
 from awlmark.core.finding import NOTE, RANK, UNREAD
 from awlmark.core.job.edit import Put, put, value_at
-from awlmark.core.job.model import SETTINGS_A
 from awlmark.core.need.plan import OUTLET, choose
 from awlmark.core.standing import SITE_STAGES, site_findings
 from awlmark.desk.bench_commands import BenchActs
@@ -324,7 +323,8 @@ class Acts:
             session.apply(f"{section.method.name} {size}", put(session.job, *edits))
             return
         now = session.job.charger.nameplate_a or 40.0
-        steps = [amps for amps in SETTINGS_A if (amps > now if way > 0 else amps < now)]
+        settings = session.design.book.circuit.settings_a
+        steps = [amps for amps in settings if (amps > now if way > 0 else amps < now)]
         if steps:
             amps = steps[0] if way > 0 else steps[-1]
             session.apply(f"charger {amps:g} A", put(session.job, Put("charger.nameplate_a", amps)))

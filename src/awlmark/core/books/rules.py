@@ -101,6 +101,8 @@ class CircuitRules(msgspec.Struct, frozen=True, eq=False, kw_only=True):
     """What the command line tells beyond the common keys, or in their place."""
     more_rows: Callable[[Design], list[tuple[str, str]]] = nothing
     """The same as rows of text."""
+    compared_insulations: tuple[str, ...] = ()
+    """Insulations that are tried when options are compared, the usual one first."""
     quote_words: tuple[str, ...] = ()
     """Options of the command line that this book alone takes."""
     usual_place: Callable[[str], str] = lambda _method: "indoor"

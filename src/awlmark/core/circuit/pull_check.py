@@ -164,7 +164,7 @@ def pulls(line: Line, book: Book, wires: Wires, trades: tuple[str | None, ...]) 
     lasts = [section.legs[-1].number for section in line.sections]
     pullers = [
         _puller(wires, book.bore(section.method, trade) / 1000, bend_radius_m(section.method, trade))
-        if trade is not None
+        if trade is not None and math.isfinite(book.bore(section.method, trade))
         else None
         for section, trade in zip(line.sections, trades, strict=True)
     ]

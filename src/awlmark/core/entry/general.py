@@ -9,12 +9,13 @@ from awlmark.core.entry.legs import ENDS, KINDS, change_leg, end_leg, leg_named,
 from awlmark.core.entry.run import LEG_WORDS
 from awlmark.core.entry.word import Reading, Told, Typed
 from awlmark.core.errors import InputError
+from awlmark.core.job.book_pins import book_pins, family, pins_in_words
 from awlmark.core.job.edit import Put
 from awlmark.core.job.leg import PLACES, Leg
 from awlmark.core.job.model import Job, Overrule, Seen
 from awlmark.core.job.selection import Spot
 from awlmark.core.quantities import print_length, read_length, read_money, read_temperature
-from awlmark.core.shelf import EDITIONS
+from awlmark.core.shelf import CODES
 
 
 def scribe_words(typed: Typed) -> Reading:
@@ -104,12 +105,25 @@ def name_words(typed: Typed) -> Told:
 
 
 def code_words(typed: Typed) -> Told:
-    words = typed.words
-    wanted = "-".join(words[1:])
-    match = next((edition for edition in EDITIONS if wanted and (wanted == edition or edition.endswith(wanted))), None)
-    if match is None:
-        raise InputError("rule book (code)", f"Can't use '{' '.join(words[1:])}'.", "one of " + ", ".join(EDITIONS))
-    return f"rule book {match}", (Put("code", match),)
+    """``code 2020``, ``code bs``: the rule book; one of another family is asked first, for it opens what is pinned."""
+    *words, last = typed.words
+    asked = last != "open" or not words[1:]
+    wanted = "-".join([*words, last][1:] if asked else words[1:])
+    match = next((code for code in CODES if wanted and (code.endswith(wanted) or code.startswith(wanted))), None)
+    if match is None or len(wanted) < 2:
+        raise InputError("rule book (code)", f"Can't use '{wanted[:40]}'.", "one of " + ", ".join(CODES))
+    title, job = open_book(match).title, typed.job
+    if family(match) == family(job.code):
+        return f"rule book {match}", (Put("code", match),)
+    pins = book_pins(job)
+    system = next(iter(open_book(match).systems))
+    edits = (*(Put(path, value) for path, value in pins.items()), Put("supply.system", system), Put("code", match))
+    if pins and asked:
+        raise InputError(
+            "rule book (code)", f"{title} reads other words and opens: {pins_in_words(pins)}.",
+            f"code {wanted} open, to open them all in one step",
+        )  # fmt: skip
+    return f"rule book {title}" + (f", {len(pins)} choices opened" if pins else ""), edits
 
 
 def overrule_words(typed: Typed) -> Told:

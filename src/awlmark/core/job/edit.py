@@ -9,6 +9,7 @@ import msgspec
 from msgspec.structs import replace
 
 from awlmark.core.errors import InputError
+from awlmark.core.job.book_pins import book_pins, family, pins_in_words
 from awlmark.core.job.by_length import UNIT_M, in_units
 from awlmark.core.job.leg import Leg
 from awlmark.core.job.model import RUN_FIELDS, Job
@@ -53,6 +54,11 @@ def put(job: Job, *edits: Put) -> Job:
             job = in_units(job, edit.value)
         job = _put(job, _steps(edit.path), edit.value)
         job = replace(job, guessed=tuple(path for path in job.guessed if path != edit.path))
+    if family(job.code) != family(before.code) and (left := book_pins(job)):
+        raise InputError(
+            "rule book (code)", f"Another book reads other words: {pins_in_words(left)} would be misread.",
+            "these opened in the same step",
+        )  # fmt: skip
     return check_values(job, before)
 
 

@@ -9,7 +9,6 @@ import msgspec
 from awlmark.core.circuit.chosen_row import Teller
 from awlmark.core.circuit.weakest_link import honest_setting
 from awlmark.core.finding import LOWER, STOP, Finding
-from awlmark.core.job.model import SETTINGS_A
 from awlmark.core.solve.design import Design
 
 KEEP: Final = "keep"
@@ -52,7 +51,7 @@ def audit(design: Design) -> Audit:
         return Audit(None, ("The charging current is not read.",), ())
     teller = Teller(design.evaluated, design.row)
     there = design.job.existing
-    setting = honest_setting(design.book.circuit.links(teller))
+    setting = honest_setting(design.book.circuit.links(teller), design.book.circuit.settings_a)
     wrong = [f"{finding.title}: {finding.text}" for finding in design.findings if finding.severity == STOP]
     verdicts = [_judge(design, part, kinds) for part, kinds in design.book.circuit.audits.items() if _has(design, part)]
     if there.browned:
@@ -92,7 +91,8 @@ def _judge(design: Design, part: str, kinds: tuple[str, ...]) -> Verdict:
         asked = [one.title.lower() for one in design.not_asked if _kind(one) in kinds or one.id in kinds]
         return Verdict(part, LOOK, ", ".join(dict.fromkeys(asked))) if asked else Verdict(part, KEEP, "holds")
     helped = all(_current_helps(finding) for finding in broken)
-    lower = [amps for amps in SETTINGS_A if amps < design.circuit.charge_a] if design.circuit else []
+    settings = design.book.circuit.settings_a
+    lower = [amps for amps in settings if amps < design.circuit.charge_a] if design.circuit else []
     if helped and lower and design.job.charger.connection == "hardwired":
         return Verdict(part, CUT_BACK, broken[0].title.lower())
     return Verdict(part, REPLACE, broken[0].title.lower())

@@ -28,7 +28,6 @@ from awlmark.core.run.line import walk
 from awlmark.core.run.pull_tension import LBF_N
 from awlmark.core.shelf import NEWEST
 
-INSULATIONS: Final = ("thwn-2", "xhhw-2", "rhw-2")
 """Methods tried where the job leaves them open; common practice."""
 BREAKERS: Final = 3
 """Standard ratings tried from the smallest that serves."""
@@ -109,7 +108,7 @@ def read_filters(text: str) -> tuple[Filter, ...]:
     InputError
         For words that are no condition, an unknown name, or a word where a number belongs.
     """
-    found = []
+    found, newest = [], open_book(NEWEST)
     accepted = "conditions such as drop<=2, price<900, loss<150, breaker=60, material=cu, size=4 or method=emt"
     for words in filter(None, (part.strip() for part in text.split(","))):
         match = _FILTER.fullmatch(words)
@@ -119,7 +118,8 @@ def read_filters(text: str) -> tuple[Filter, ...]:
         if name in AMOUNTS:
             found.append(Filter(name, sign, read_number(value, f"where {name}", 0, 1e9)))
             continue
-        known = {"material": MATERIALS, "insulation": INSULATIONS, "method": open_book(NEWEST).compared}.get(name)
+        tried = newest.circuit.compared_insulations
+        known = {"material": MATERIALS, "insulation": tried, "method": newest.compared}.get(name)
         if sign != "=" or (known and value not in known):
             raise InputError("where", f"Can't read '{words}'.", f"{name}= " + " or ".join(known or ("a gauge",)))
         found.append(Filter(name, sign, value))
@@ -261,7 +261,8 @@ def span_wide(case: Case, breakers: int = BREAKERS) -> Table:
     metals = (circuit.material,) if circuit.material else offered
     cabled = bool(case.sections) and all(section.method.cable for section in case.sections)
     # A cable comes with its own insulation: only one stands for it.
-    kinds = (circuit.insulation,) if circuit.insulation else INSULATIONS[:1] if cabled else INSULATIONS
+    tried = book.circuit.compared_insulations
+    kinds = (circuit.insulation,) if circuit.insulation else tried[:1] if cabled else tried
     need = max(need_a(case), book.circuit.least_breaker_a)
     ratings = [rating for rating in book.ratings_a if rating >= need - 1e-9][: max(breakers, 1)] or [float("inf")]
     if circuit.breaker_a is not None:

@@ -5,7 +5,6 @@ from __future__ import annotations
 import msgspec
 
 from awlmark.core.job.edit import Put, put
-from awlmark.core.job.model import SETTINGS_A
 from awlmark.core.solve.design import Design, solve
 
 
@@ -45,7 +44,8 @@ def advise(design: Design) -> tuple[Way, ...]:
     for connection in design.book.circuit.connections:
         receptacle = design.book.receptacles.get(connection)
         most = charge if receptacle is None else min(charge, receptacle.amps / design.book.circuit.load_share)
-        amps = charge if receptacle is None else max((a for a in SETTINGS_A if a <= most + 1e-9), default=None)
+        steps = design.book.circuit.settings_a
+        amps = charge if receptacle is None else max((a for a in steps if a <= most + 1e-9), default=None)
         if amps is None:
             continue
         edits = [Put("charger.connection", connection), Put("charger.nameplate_a", amps)]

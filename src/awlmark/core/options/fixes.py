@@ -7,7 +7,7 @@ import msgspec
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, RANK, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put, put
-from awlmark.core.job.model import SETTINGS_A, Job
+from awlmark.core.job.model import Job
 from awlmark.core.solve.design import Design, solve
 
 
@@ -82,7 +82,7 @@ def fork_ways(design: Design) -> tuple[Fix, ...]:
     ways = [wired]
     for outlet in design.book.goods.forks:
         most = design.book.receptacles[outlet].amps / design.book.circuit.load_share
-        amps = max((step for step in SETTINGS_A if step <= min(charge, most) + 1e-9), default=None)
+        amps = max((step for step in design.book.circuit.settings_a if step <= min(charge, most) + 1e-9), default=None)
         if amps is not None:
             edits = (
                 Put("charger.connection", outlet), Put("charger.nameplate_a", amps),

@@ -7,6 +7,7 @@ import itertools
 import msgspec
 
 from awlmark.core.books import Book
+from awlmark.core.books.book import Method
 from awlmark.core.errors import InputError
 from awlmark.core.finding import RANK, Fix, worst
 from awlmark.core.job.edit import Put, put
@@ -123,10 +124,17 @@ def _wired(design: Design, wiring: str) -> Job:
 
 
 def _pipe_for(section: Section, book: Book) -> str:
-    return book.usual["buried" if section.buried else section.legs[0].place]
+    """The raceway that is usual there, or where a cable is, the likeliest that may lie there."""
+    usual = book.methods[book.usual["buried" if section.buried else section.legs[0].place]]
+    if not usual.cable:
+        return usual.key
+    return _likeliest([each for each in book.methods.values() if not each.cable], section)
 
 
 def _cable_for(section: Section, book: Book) -> str:
     """The cable that may lie there: of those that may, the likeliest."""
-    cables = [each for each in book.methods.values() if each.cable]
-    return min(cables, key=lambda each: (-RANK[use_severity(each, section)], not each.chip)).key
+    return _likeliest([each for each in book.methods.values() if each.cable], section)
+
+
+def _likeliest(methods: list[Method], section: Section) -> str:
+    return min(methods, key=lambda each: (-RANK[use_severity(each, section)], not each.chip)).key

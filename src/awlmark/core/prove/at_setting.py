@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import msgspec
 
-from awlmark.core.job.model import SETTINGS_A
 from awlmark.core.prove.network import POINTS, CircuitNetwork, circuit_of, solve_network
 from awlmark.core.solve.design import Design
 
@@ -24,7 +23,7 @@ def by_setting(design: Design) -> tuple[AtSetting, ...]:
     if circuit is None or design.circuit is None:
         return ()
     most = max(design.circuit.breaker_a / design.book.circuit.load_share, circuit.charge_a)
-    steps = sorted({*(amps for amps in SETTINGS_A if amps <= most + 1e-9), circuit.charge_a})
+    steps = sorted({*(amps for amps in design.book.circuit.settings_a if amps <= most + 1e-9), circuit.charge_a})
     return tuple(at_setting(circuit, amps) for amps in steps)
 
 

@@ -124,7 +124,7 @@ def draw_cable(picture: Picture, inside: list[Strand], x: float, y: float, scale
     """
     live = [strand for strand in inside if strand.letter]
     half = (sum(strand.diameter_mm for strand in live) / 2 + 1.6) * scale
-    tall = (max(strand.diameter_mm for strand in live) / 2 + 1.6) * scale
+    tall = (max((strand.diameter_mm for strand in live), default=0.0) / 2 + 1.6) * scale
     picture.box(x - half, y - tall, 2 * half, 2 * tall, "ink", 1.4, "well", tall)
     at = x - half + 1.6 * scale
     lines = [strand for strand in live if strand.role == LINE]

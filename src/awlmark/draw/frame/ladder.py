@@ -7,7 +7,6 @@ from typing import Final
 
 import numpy as np
 
-from awlmark.core.job.model import SETTINGS_A
 from awlmark.core.solve.design import Design
 from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten, text_width
 from awlmark.draw.kit.severity_marks import mark
@@ -110,7 +109,7 @@ def _allowed(
         if need_y is None and rating >= 60:
             break
         setting = rating / design.book.circuit.load_share
-        if y + 5 > charge_y + 18 and setting in SETTINGS_A:
+        if y + 5 > charge_y + 18 and setting in design.book.circuit.settings_a:
             picture.text(12, y + 5, f"set {setting:g}", 13, role="ink2")
             says = f"Charger of {setting:g} A: take it"
             picture.hit(6, y - 9, _LEFT - 12, 20, f"set-{setting:g}", says, f"scribe:{setting:g}a")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import functools
 import itertools
+import math
 from typing import Final
 
 import numpy as np
@@ -26,6 +27,8 @@ from awlmark.draw.view_state import Look
 HEIGHT: Final = 72
 WORD: Final = 30.0
 """Neighbours shorter than this have no room for words of their own [px]."""
+FULL_TURN_DEG: Final = 360.0
+"""Height of the drawing of turns where the book sets no limit."""
 
 
 def draw_lane(design: Design, look: Look, width: float) -> Picture:
@@ -76,10 +79,12 @@ def _turns(picture: Picture, design: Design, look: Look, scale: TapeScale) -> No
     labels = Labels(picture, 170, 1, picture.width, HEIGHT)
     low, high = HEIGHT - 10.0, 16.0
     most_deg = design.book.run.most_bend_deg
-    most = max([most_deg, *(stretch.bends_deg for stretch in design.line.stretches)])
-    limit = low - (low - high) * most_deg / most
-    picture.line(scale.left, limit, scale.right, limit, "tight", 1.2, dash=True)
-    labels.put(f"{most_deg:.0f}° most", [(scale.right + 8, limit + 5, START)], 13, TEXT, "tight")
+    limited = math.isfinite(most_deg)
+    most = max([most_deg if limited else FULL_TURN_DEG, *(stretch.bends_deg for stretch in design.line.stretches)])
+    if limited:
+        limit = low - (low - high) * most_deg / most
+        picture.line(scale.left, limit, scale.right, limit, "tight", 1.2, dash=True)
+        labels.put(f"{most_deg:.0f}° most", [(scale.right + 8, limit + 5, START)], 13, TEXT, "tight")
     # Both lines first, so that none runs through the words of the other.
     pulls = _pulls(picture, design, scale, (low, high))
     bends = _bends(picture, design, scale, (low, high), most)
@@ -127,7 +132,8 @@ def _turns_say(span_m: tuple[float, float], count: int, degrees: float, design: 
     many_ones = f"{count} stretches, at most " if count > 1 else ""
     units, most_deg = design.job.units, design.book.run.most_bend_deg
     told = f"{draw_length(span_m[0], units)} to {draw_length(span_m[1], units)}: {many_ones}"
-    return f"{told}{degrees:.0f} degrees of bend between pull points, {most_deg:.0f} at most"
+    most = f", {most_deg:.0f} at most" if math.isfinite(most_deg) else ""
+    return f"{told}{degrees:.0f} degrees of bend between pull points{most}"
 
 
 def _turned_here(design: Design, look: Look, scale: TapeScale) -> _Word:

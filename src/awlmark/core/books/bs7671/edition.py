@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import functools
+import math
 import re
 from typing import Any, Final
 
@@ -10,7 +11,7 @@ import msgspec
 import numpy as np
 
 from awlmark.core.arrays import Floats
-from awlmark.core.books.book import LISTED, NO, YES, Bending, Book, Method, Portable
+from awlmark.core.books.book import LISTED, NO, YES, Bending, Book, Method, Portable, Receptacle
 from awlmark.core.books.bs7671.printed import printed
 from awlmark.core.books.printed import number
 from awlmark.core.errors import InputError
@@ -102,7 +103,8 @@ def tables() -> dict[str, Any]:
     )
     warm = operating("pvc70-in-cable")
     trades = (*conduit_sizes(), *trunking_sizes())
-    none = np.full((len(INSULATIONS), len(sizes)), np.nan)
+    across = np.tile(_singles_mm2(sizes), (len(INSULATIONS), 1))
+    diameter = 2 * np.sqrt(across / np.pi)
     return {
         "key": KEY,
         "title": TITLE,
@@ -113,16 +115,16 @@ def tables() -> dict[str, Any]:
         "ohm_per_km": np.stack([copper, aluminium]) * warm,
         "ohm20_per_km": copper,
         "insulations": INSULATIONS,
-        "area_mm2": none,
-        "diameter_mm": none,
-        "compact_diameter_mm": none,
+        "area_mm2": across,
+        "diameter_mm": diameter,
+        "compact_diameter_mm": diameter,
         "raceways": ("conduit", "trunking"),
         "trade_sizes": trades,
         "bore_mm": np.full((2, len(trades)), np.nan),
         "ratings_a": np.array([float(row["rating_a"]) for row in _device("mcb")]),
         "methods": {row["method"]: _method(row) for row in printed("wiring_methods").rows},
         "usual": {row["place"]: row["method"] for row in printed("usual_methods").rows},
-        "receptacles": {},
+        "receptacles": _outlets(),
         "portable": Portable(10.0, U0, ("ev13",)),
         "cable_ground": {
             row["method"]: _cpc_as_made(row["method"])
@@ -130,6 +132,24 @@ def tables() -> dict[str, Any]:
             if row["kind"] == "cable"
         },
         "ways": {row["method"]: _way(row, sizes) for row in printed("wiring_methods").rows},
+    }
+
+
+def _singles_mm2(sizes: tuple[str, ...]) -> Floats:
+    """Area of a single with its insulation, shape (S,) [mm2]: the terms of Table E5 are that area, within the print."""
+    terms: dict[str, float] = {}
+    for row in printed("trunking_cable_terms").rows:
+        if row["insulation"] == "thermoplastic":
+            terms[row["mm2"]] = float(row["term"])
+    return np.array([terms.get(size, np.nan) for size in sizes])
+
+
+def _outlets() -> dict[str, Receptacle]:
+    """Outlets by the steady charging they are good for; a unit with its own lead is none."""
+    return {
+        row["connection"]: Receptacle(row["connection"], float(row["charge_most_a"]), True, 1)
+        for row in printed("sockets").rows
+        if row["connection"] != "tethered"
     }
 
 
@@ -191,7 +211,9 @@ def _way(row: dict[str, str], sizes: tuple[str, ...]) -> Way:
     drops = []
     for number_, table in enumerate((row["drop_70"], row["drop_90"] or row["drop_70"])):
         named = [row[name].split("|") for name in ("drop_1ph", "drop_3ph")]
-        drops.append([_column(table, names[min(number_, len(names) - 1)], sizes, silent=np.nan) for names in named])
+        one, three = (_column(table, names[min(number_, len(names) - 1)], sizes, silent=np.nan) for names in named)
+        # A cable without the cores for three phases is a stop; its drop is told by the one-phase column all the same.
+        drops.append([one, three if row["drop_3ph"] else one * math.sqrt(3) / 2])
     ground = row["ambient"] == "ground"
     return Way(
         reference=row["reference"],
@@ -233,8 +255,8 @@ def _method(row: dict[str, str]) -> Method:
         raceway=-1 if cable else TRUNKING if row["kind"] == "trunking" else CONDUIT,
         support="armoured" if armoured else "non-armoured" if cable else "pvc-conduit", metal=False, factor_c=None,
         limit_c=None, insulated_c=None, largest="", aluminium=False, solid_to="2.5", outdoors=WHERE[row["outdoors"]],
-        buried=WHERE[row["buried"]], hottest_c=None, place_cite="522", ampacity_cite="Appendix 4",
-        bend_cite="522.8.3", flexible=False, soft=cable and not armoured, hit_cite="", guards_riser=False,
+        buried=WHERE[row["buried"]], hottest_c=None, place_cite=clauses()["place"], ampacity_cite=clauses()["factors"],
+        bend_cite=clauses()["bends"], flexible=False, soft=cable and not armoured, hit_cite="", guards_riser=False,
         joint="" if cable else "glued", bends="", grows=False, ground_path=False,
         around="steel" if armoured else "pvc", sun=armoured, screw_proof=False, rusts=False,
         cover_group="", nipple="", family="" if cable else row["kind"], bushed=False, stronger="", alternative="",

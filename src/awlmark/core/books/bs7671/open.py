@@ -18,6 +18,7 @@ from awlmark.core.books.bs7671.edition import (
     read_mm2,
     tables,
 )
+from awlmark.core.books.bs7671.parts.ends import count_ends, part_name
 from awlmark.core.books.bs7671.printed import printed
 from awlmark.core.books.bs7671.quote import quoted, usual_place
 from awlmark.core.books.bs7671.sizing.conduit import RACEWAYS, judge_fill
@@ -52,16 +53,6 @@ def _free_a(book: Book, _metal: int, size: int, column_c: int) -> float:
     """Clipped cable, one phase, in the table's air [A]."""
     way = bs(book).ways["swa-clipped" if column_c == 90 else "te-clipped"]
     return float(way.current_a[column_of(column_c), 0, size])
-
-
-def _name(key: str) -> str:
-    """A price key in words: the shipped list's, else the key's own."""
-    return _names().get(key, key.replace(":", " "))
-
-
-@functools.cache
-def _names() -> dict[str, str]:
-    return {row["key"]: row["name"] for row in printed("usual_parts").rows}
 
 
 def _support(method: Method, _trade: str | None) -> tuple[float, float, str]:
@@ -105,6 +96,7 @@ CIRCUIT = CircuitRules(
     residual=lambda _case, _breaker_a: True,
     fill=judge_fill,
     fill_raceways=RACEWAYS,
+    compared_insulations=("pvc70",),
     quote=quoted,
     quote_words=(
         "device",
@@ -150,8 +142,8 @@ def open_edition(code: str) -> BsBook:
         place=PlaceRules(),
         run=RunRules(most_bend_deg=float("inf"), support=_support, air_c=AIR_C),
         goods=Goods(
-            name=_name,
-            counts=(count_wire, count_way),
+            name=part_name,
+            counts=(count_wire, count_way, count_ends),
             bushing_from="",
             boxes=(BOX,),
             box=lambda *_at: BOX,

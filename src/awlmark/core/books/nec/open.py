@@ -111,6 +111,7 @@ CIRCUIT = CircuitRules(
     links=links,
     residual=needs_gfci,
     residual_rows=gfci_rows,
+    compared_insulations=("thwn-2", "xhhw-2", "rhw-2"),
     quote_words=("extra-ccc", "occupancy"),
     places=place_findings,
     place_rows=uses_rows,

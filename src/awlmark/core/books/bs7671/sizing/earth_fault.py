@@ -132,7 +132,10 @@ def table_54_7(line_mm2: float) -> float:
 
 
 def cpc_sizes(table: Table) -> Ints:
-    """Protective conductor of every row and section, shape (N, Z): pinned, as the cable is made, or by Table 54.7."""
+    """Protective conductor of every row and section, shape (N, Z): pinned, as the cable is made, or by Table 54.7.
+
+    Where a run has cable and singles, the singles are no larger than the smallest cable's.
+    """
     case, book = table.case, table.case.book
     pinned = case.job.circuit.ground_size
     found = np.empty((len(table.hot), len(case.sections)), dtype=int)
@@ -152,6 +155,13 @@ def cpc_sizes(table: Table) -> Ints:
             by_size[section.method.key] = chosen
         each = by_size[section.method.key]
         found[:, number_] = [each[int(hot)] for hot in table.hot]
+    cabled = [at for at, section in enumerate(case.sections) if section.method.cable]
+    if pinned is None and cabled:
+        # Singles between cables carry on with the cables' own conductor.
+        least = found[:, cabled].min(axis=1)
+        for at in range(len(case.sections)):
+            if at not in cabled:
+                found[:, at] = np.minimum(found[:, at], least)
     return found
 
 

@@ -14,6 +14,7 @@ from awlmark.core.books.bs7671.sizing.opening import EV13, FIXED, MODE_3, charge
 from awlmark.core.circuit.chosen_row import Teller
 from awlmark.core.finding import HOLDS, STOP, TIGHT, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
+from awlmark.core.job.model import Job
 from awlmark.core.run.line import INSIDE
 
 EV13_DEVICE_A: Final = 32.0
@@ -73,8 +74,13 @@ def tell_residual(t: Teller) -> list[Finding]:
 
 
 def wanted_type(t: Teller) -> str:
+    """Type of the residual device of a row."""
+    return residual_type(t.case.job)
+
+
+def residual_type(job: Job) -> str:
     """Type of the residual device: what is there, B where the unit detects no direct current, else A."""
-    charger, there = t.case.job.charger, t.case.job.circuit.residual
+    charger, there = job.charger, job.circuit.residual
     if there is not None:
         return there.upper()
     return "B" if charger.connection in MODE_3 and charger.dc_6ma is False else "A"
@@ -94,7 +100,7 @@ def tell_pen(t: Teller) -> list[Finding]:
         text = "How is the supply earthed: tn-c-s (PME), tn-s or tt?"
         return [Finding("pme", UNREAD, "Earthing", text, t.book.cite("earthing"), where="panel", ask="pme")]
     answer, cite = job.charger.pen, t.book.cite("pme")
-    severity, text, ask = HOLDS, f"722.411.4.1 ({answer}) is the answer to a lost PEN.", ""
+    severity, text, ask = HOLDS, f"{t.book.clause('pme')} ({answer}) is the answer to a lost PEN.", ""
     fixes: list[Fix] = []
     if answer is None:
         severity, ask = UNREAD, "pen "

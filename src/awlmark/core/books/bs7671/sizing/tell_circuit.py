@@ -144,6 +144,8 @@ def tell_cpc(t: Teller) -> Finding:
     ask = ""
     if size != size:
         text = f"{t.case.sections[at].method.name.capitalize()} is not made with a line of {t.size} mm²."
+    elif severity == UNREAD and zs != zs:
+        text, ask = f"{size:g} mm² is judged by the heat of a fault, and that by the loop (Ze).", "ze "
     elif severity == UNREAD:
         text = (
             f"{size:g} mm² is below what {t.book.clause('cpc_table')} and the heat of a fault ask for "

@@ -1,0 +1,1 @@
+"""What is bought at the ends, and what parts are called."""

@@ -1,0 +1,220 @@
+"""A whole job under the British book: what is asked, what changing the book opens, and that it draws and prints."""
+
+import re
+import unittest
+from pathlib import Path
+
+from msgspec.structs import replace
+
+import awlmark
+from awlmark.core.entry.read import read_entry
+from awlmark.core.errors import InputError
+from awlmark.core.job.book_pins import OF_LEG, PINS, book_pins
+from awlmark.core.job.edit import Put, put
+from awlmark.core.job.file import read_job
+from awlmark.core.job.leg import Leg
+from awlmark.core.job.model import Charger, Circuit, Job, new_job
+from awlmark.core.job.selection import Spot
+from awlmark.core.job.supply import Supply
+from awlmark.core.options.compare import compare
+from awlmark.core.solve.design import Design, solve
+
+CODE = "bs7671-2018a2"
+DEMO = Path(awlmark.__file__).parent / "data" / "cider-yard.awlmark"
+
+
+def yard(**supply: object) -> Job:
+    """Bell foundry, tail yard: along the furnace wall, out, down, and through a duct to a post."""
+    legs = (
+        Leg(id="a", direction="up", length_m=0.6, method="swa-clipped", ambient_c=40.0, beside=0),
+        Leg(id="b", direction="right", length_m=3.4, method="swa-clipped", ambient_c=40.0, beside=0),
+        Leg(id="c", direction="out", length_m=0.35, beside=0),
+        Leg(id="d", direction="right", length_m=5.2, beside=0),
+        Leg(id="e", direction="down", length_m=2.4, beside=0),
+        Leg(id="f", direction="trench", length_m=5.05, method="swa-duct", cover_m=0.6, beside=0),
+        Leg(id="g", direction="up", length_m=1.0, method="swa-clipped", end="charger", beside=0),
+    )
+    told = {"system": "230", "earthing": "tn-c-s", "ze_ohm": 0.35, "fault_a": 723.0, "breaks_a": 6000.0, **supply}
+    return new_job(
+        "Bell foundry, tail yard", code=CODE, units="m", currency="£", legs=legs,
+        charger=Charger(nameplate_a=32.0, connection="tethered", pen="iv", dc_6ma=True),
+        circuit=Circuit(breaker_a=40.0), supply=Supply(**told),  # type: ignore[arg-type]
+    )  # fmt: skip
+
+
+class Yard(unittest.TestCase):
+    def solved(self, **supply: object) -> Design:
+        return solve(yard(**supply))
+
+    def test_the_sums(self) -> None:
+        design = self.solved()
+        circuit = design.circuit
+        assert circuit is not None
+        self.assertEqual((circuit.size, circuit.ground, circuit.breaker_a, circuit.poles), ("6", "6", 40.0, 2))
+        self.assertAlmostEqual(circuit.usable_a or 0.0, 41.4, places=6)
+        self.assertAlmostEqual(circuit.drop_v, 7.3 * 32 * 18 / 1000, places=6)
+        self.assertAlmostEqual(design.finding("zs").found or 0.0, 0.35 + 6.16 * 18 / 1000 * 1.2, places=6)  # type: ignore[union-attr]
+        told = {finding.id: finding.severity for finding in design.findings}
+        for name in ("breaker", "conductor", "drop", "cpc", "zs", "rcd", "pme", "kA", "terminals"):
+            self.assertEqual(told[name], "holds", name)
+
+    def test_on_32_amps_4_mm2_is_enough(self) -> None:
+        design = solve(put(yard(), Put("circuit.breaker_a", None)))
+        circuit = design.circuit
+        assert circuit is not None
+        self.assertEqual((circuit.size, circuit.breaker_a), ("4", 32.0))
+        self.assertAlmostEqual(circuit.drop_v, 6.336, places=6)
+        self.assertAlmostEqual(circuit.usable_a or 0.0, min(38 * 0.87, 37 * 0.9), places=6)
+
+    def test_what_nobody_told_is_asked(self) -> None:
+        bare = replace(yard(earthing=None, ze_ohm=None, fault_a=None))
+        bare = bare.with_run(charger=Charger(nameplate_a=32.0))
+        told = {finding.id: finding for finding in solve(bare).findings}
+        for name in ("zs", "pme", "socket", "rcd", "kA"):
+            self.assertEqual(told[name].severity, "unread", name)
+            self.assertTrue(told[name].ask or told[name].fixes, name)
+        beside = tuple(replace(leg, beside=None) for leg in yard().legs)
+        self.assertEqual(solve(yard().with_run(legs=beside)).finding("beside").severity, "unread")  # type: ignore[union-attr]
+        outdoors = yard().with_run(charger=replace(yard().charger, pen=None))
+        self.assertEqual(solve(outdoors).finding("pme").severity, "unread")  # type: ignore[union-attr]
+
+    def test_one_unread_question_of_a_loft_leaves_the_conductor_unread(self) -> None:
+        legs = (*yard().legs[:1], replace(yard().legs[1], method="te-101", place="attic", ambient_c=None))
+        finding = solve(yard().with_run(legs=legs)).finding("conductor")
+        assert finding is not None
+        self.assertEqual(finding.severity, "unread")
+        self.assertIn("temperature", finding.text)
+
+    def test_the_chain_is_solved_from_any_link(self) -> None:
+        """A cable that is there, a device that is there, an outlet that is there: the weakest link and its setting."""
+        there = put(yard(), Put("circuit.size", "4"), Put("circuit.breaker_a", 40.0))
+        design = solve(there)
+        self.assertEqual(design.finding("conductor").severity, "stop")  # type: ignore[union-attr]
+        weakest = design.finding("weakest")
+        assert weakest is not None
+        self.assertIn("4 mm²", weakest.text)
+        fixes = [fix for fix in design.finding("conductor").fixes if "6 mm²" in fix.label]  # type: ignore[union-attr]
+        mended = solve(put(there, *fixes[0].edits))
+        self.assertEqual(mended.finding("conductor").severity, "holds")  # type: ignore[union-attr]
+        outlet = solve(put(yard(), Put("charger.connection", "ev13")))
+        self.assertEqual(outlet.finding("socket").severity, "stop")  # type: ignore[union-attr]
+        self.assertEqual(outlet.circuit.need_a, 32.0)  # type: ignore[union-attr]
+
+    def test_a_wrong_residual_device_is_a_stop(self) -> None:
+        for kind, direct, severity in (("ac", True, "stop"), ("s", True, "stop"), ("a", False, "stop"),
+                                       ("b", False, "holds"), (None, True, "holds"), (None, None, "unread")):  # fmt: skip
+            job = put(yard(), Put("circuit.residual", kind), Put("charger.dc_6ma", direct))
+            finding = solve(job).finding("rcd")
+            self.assertEqual(finding and finding.severity, severity, f"{kind} {direct}")
+
+    def test_twin_and_earth_has_no_cores_for_three_phases(self) -> None:
+        legs = (replace(yard().legs[0], method="te-clipped", end="charger"),)
+        design = solve(yard(system="400").with_run(legs=legs))
+        self.assertIn("no cores", design.finding("conductor").text)  # type: ignore[union-attr]
+        self.assertEqual(design.finding("conductor").severity, "stop")  # type: ignore[union-attr]
+
+    def test_the_list_speaks_its_words(self) -> None:
+        names = {part.name for part in self.solved().parts}
+        for name in ("6 mm2 three-core SWA", "40 A double-pole RCBO type B", "7.4 kW charge point"):
+            self.assertTrue(any(told.startswith(name) for told in names), f"{name} in {names}")
+
+    def test_singles_between_cables_carry_on_with_their_conductor(self) -> None:
+        """The list, the sums and the circuit name one protective conductor."""
+        legs = tuple(replace(leg, method={"a": "te-clipped", "d": "singles-conduit"}.get(leg.id, leg.method))
+                     for leg in yard().legs)  # fmt: skip
+        design = solve(yard().with_run(legs=legs))
+        circuit, cpc = design.circuit, design.finding("cpc")
+        assert circuit is not None and cpc is not None
+        self.assertAlmostEqual(cpc.found or 0.0, float(circuit.ground or 0), places=6)
+
+    def test_options_are_compared(self) -> None:
+        found = compare(put(yard(), Put("circuit.breaker_a", None)), 5, "price")
+        self.assertTrue(found.holding)
+
+
+class ChangingTheBook(unittest.TestCase):
+    def setUp(self) -> None:
+        self.job = read_job(DEMO)
+
+    def test_it_is_asked_first_and_is_one_step(self) -> None:
+        pinned = put(self.job, Put("circuit.size", "6"), Put(f"legs[{self.job.legs[0].id}].method", "emt"))
+        with self.assertRaises(InputError) as caught:
+            read_entry("code bs", pinned, Spot())
+        for word in ("conductor size", "method", "prices"):
+            self.assertIn(word, str(caught.exception))
+        reading = read_entry("code bs open", pinned, Spot())
+        self.assertIn("BS 7671 A2", reading.says)
+        self.assertIn("opened", reading.says)
+        opened = reading.job
+        self.assertEqual((opened.code, opened.circuit.size, book_pins(opened)), (CODE, None, {}))
+        self.assertEqual(opened.supply.system, "230")
+        self.assertEqual([leg.length_m for leg in opened.legs], [leg.length_m for leg in self.job.legs])
+        self.assertTrue(solve(opened).findings)
+
+    def test_a_six_of_one_book_is_never_read_by_the_other(self) -> None:
+        pinned = put(self.job, Put("circuit.size", "6"))
+        with self.assertRaises(InputError):
+            put(pinned, Put("code", CODE))
+        with self.assertRaises(InputError):
+            put(put(yard(), Put("circuit.size", "6")), Put("code", "nec-2023"))
+        put(pinned, Put("code", "nec-2017"))
+
+    def test_and_back(self) -> None:
+        reading = read_entry("code 2023 open", yard(), Spot())
+        self.assertEqual((reading.job.code, reading.job.supply.system), ("nec-2023", "120/240"))
+        self.assertEqual(reading.job.circuit.breaker_a, None)
+        self.assertTrue(solve(reading.job).findings)
+
+    def test_every_pin_is_opened(self) -> None:
+        """Each field that is told in the words of a book, pinned by itself."""
+        job, leg = yard(), yard().legs[0].id
+        some = {"circuit.size": "6", "circuit.ground_size": "4", "circuit.insulation": "pvc70", "circuit.device": "c",
+                "circuit.residual": "a", "charger.terminal_c": 90, "supply.terminal_c": 70,
+                f"legs[{leg}].trade_size": "25", f"legs[{leg}].spread": "wall"}  # fmt: skip
+        for path, value in some.items():
+            self.assertIn(path, book_pins(put(job, Put(path, value))), path)
+        for part, (bare, names) in PINS.items():
+            self.assertTrue(all(hasattr(bare, name) for name in names), part)
+        self.assertTrue(all(hasattr(Leg(id="-", direction="up", length_m=1.0), name) for name in OF_LEG))
+
+
+class Shown(unittest.TestCase):
+    def test_every_stage_draws_and_prints(self) -> None:
+        from awlmark.draw.frame.ladder import draw_ladder
+        from awlmark.draw.frame.lane import draw_lane
+        from awlmark.draw.frame.loupe import draw_loupe
+        from awlmark.draw.frame.status_strip import draw_sill
+        from awlmark.draw.frame.tape import draw_tape
+        from awlmark.draw.stages.build_view import draw_build
+        from awlmark.draw.stages.need_view import draw_need
+        from awlmark.draw.stages.panel_view import draw_panel
+        from awlmark.draw.stages.parts_view import draw_parts
+        from awlmark.draw.stages.place_view import draw_place
+        from awlmark.draw.stages.prove_view import draw_prove
+        from awlmark.draw.stages.run_view import draw_run
+        from awlmark.draw.stages.wire_view import draw_wire
+        from awlmark.draw.view_state import Look
+        from awlmark.paper.packet import packet_pages
+
+        piped = tuple(replace(leg, method="singles-conduit" if leg.method else None, direction="right")
+                      for leg in yard().legs)  # fmt: skip
+        jobs = (yard(), yard(system="400"), yard().with_run(legs=piped), yard().with_run(charger=Charger()),
+                yard().with_run(legs=()))  # fmt: skip
+        size = 900.0, 640.0
+        for job in jobs:
+            design = solve(job)
+            for stage, draw in {
+                "need": draw_need, "panel": draw_panel, "run": draw_run, "parts": draw_parts, "build": draw_build,
+                "prove": draw_prove,
+                "place": lambda design, look, *size: draw_place(design, look, (), *size),
+                "wire": lambda design, look, *size: draw_wire(design, None, look, *size),
+            }.items():  # fmt: skip
+                look = Look(stage=stage)
+                drawn = [draw_lane(design, look, 1200), draw_loupe(design, look, 500), draw_tape(design, look, 1200)]
+                drawn += [draw_sill(design, look, 1200), draw_ladder(design, 500), draw(design, look, *size)]
+                words = " ".join(text.text for picture in drawn for text in picture.texts())
+                self.assertFalse(re.findall(r"\bAWG\b|\bNEC\b|\bnan\b", words), stage)
+            if design.circuit is not None:
+                printed = " ".join(text.text for page in packet_pages(design) for text in page.texts())
+                self.assertIn("BS 7671 A2", printed)
+                self.assertNotRegex(printed, r"\bAWG\b|\bNEC\b|\bnan\b")
