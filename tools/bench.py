@@ -157,9 +157,11 @@ Row = tuple[str, float, float, float]
 def edits() -> list[Row]:
     """Edit to repaint of all regions by stage against painting the whole window once; and solve() alone."""
     os.environ.update(ENVIRONMENT)
+    from tests.core.test_bs_job import yard
     from tests.support import legs
 
     from awlmark.core.job.edit import Put, put
+    from awlmark.core.options.compare import compare
     from awlmark.core.solve.design import solve
     from awlmark.data import demo_job
     from awlmark.desk.start import make_application, make_window, settled
@@ -203,6 +205,12 @@ def edits() -> list[Row]:
     work = checks(len(design.evaluated.stops), len(design.line.sections))
     solved, plain = alternate(lambda: seconds(lambda: solve(job)), lambda: seconds(work), 200)
     found.append(("solve() against 25 checks of its table", solved, plain, 1.0))
+    british = yard()
+    one, other = alternate(lambda: seconds(lambda: solve(british)), lambda: seconds(lambda: solve(job)), 60)
+    found.append(("solve() of a British job, of the demo", one, other, 1.0))
+    opened = put(british, Put("circuit.breaker_a", None))
+    one, other = alternate(lambda: seconds(lambda: compare(opened)), lambda: seconds(lambda: compare(job)), 5)
+    found.append(("compare a British job, the demo", one, other, 1.0))
     window.session.put_away()
     return found
 

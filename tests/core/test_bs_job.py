@@ -8,9 +8,10 @@ from msgspec.structs import replace
 
 import awlmark
 from awlmark.core.entry.read import read_entry
+from awlmark.core.entry.suggest import suggest
 from awlmark.core.errors import InputError
 from awlmark.core.job.book_pins import OF_LEG, PINS, book_pins
-from awlmark.core.job.edit import Put, put
+from awlmark.core.job.edit import Put, put, value_at
 from awlmark.core.job.file import read_job
 from awlmark.core.job.leg import Leg
 from awlmark.core.job.model import Charger, Circuit, Job, new_job
@@ -53,7 +54,8 @@ class Yard(unittest.TestCase):
         self.assertEqual((circuit.size, circuit.ground, circuit.breaker_a, circuit.poles), ("6", "6", 40.0, 2))
         self.assertAlmostEqual(circuit.usable_a or 0.0, 41.4, places=6)
         self.assertAlmostEqual(circuit.drop_v, 7.3 * 32 * 18 / 1000, places=6)
-        self.assertAlmostEqual(design.finding("zs").found or 0.0, 0.35 + 6.16 * 18 / 1000 * 1.2, places=6)  # type: ignore[union-attr]
+        zs = design.finding("zs")
+        self.assertAlmostEqual((zs and zs.found) or 0.0, 0.35 + 6.16 * 18 / 1000 * 1.2, places=6)
         told = {finding.id: finding.severity for finding in design.findings}
         for name in ("breaker", "conductor", "drop", "cpc", "zs", "rcd", "pme", "kA", "terminals"):
             self.assertEqual(told[name], "holds", name)
@@ -101,8 +103,9 @@ class Yard(unittest.TestCase):
         self.assertEqual(outlet.circuit.need_a, 32.0)  # type: ignore[union-attr]
 
     def test_a_wrong_residual_device_is_a_stop(self) -> None:
-        for kind, direct, severity in (("ac", True, "stop"), ("s", True, "stop"), ("a", False, "stop"),
-                                       ("b", False, "holds"), (None, True, "holds"), (None, None, "unread")):  # fmt: skip
+        cases = (("ac", True, "stop"), ("s", True, "stop"), ("a", False, "stop"), ("b", False, "holds"),
+                 (None, True, "holds"), (None, None, "unread"))  # fmt: skip
+        for kind, direct, severity in cases:
             job = put(yard(), Put("circuit.residual", kind), Put("charger.dc_6ma", direct))
             finding = solve(job).finding("rcd")
             self.assertEqual(finding and finding.severity, severity, f"{kind} {direct}")
@@ -130,6 +133,61 @@ class Yard(unittest.TestCase):
     def test_options_are_compared(self) -> None:
         found = compare(put(yard(), Put("circuit.breaker_a", None)), 5, "price")
         self.assertTrue(found.holding)
+
+
+class Typed(unittest.TestCase):
+    """The yard typed from empty; what is typed of another book gets one answer."""
+
+    def test_the_yard_from_empty(self) -> None:
+        job, spot = new_job(), Spot()
+        for words in (
+            "code bs", "name Bell foundry, tail yard", "units m", "pme", "ze 0.35", "32a", "tethered", "device b40",
+            "pen iv", "dc in unit", "pfc 0.723", "breaks 6ka", "up 0.6", "right 3.4", "out 0.35 brick", "right 5.2",
+            "down 2.4", "d 5.05", "up 1", "k", "swa", "leg 6 swa duct", "leg 1 ambient 40C", "leg 2 ambient 40C",
+        ):  # fmt: skip
+            with self.subTest(words):
+                job = read_entry(words, job, replace(spot, leg_id=job.legs[-1].id if job.legs else None)).job
+        circuit = solve(job).circuit
+        assert circuit is not None
+        self.assertEqual((circuit.size, circuit.ground, circuit.breaker_a), ("6", "6", 40.0))
+        self.assertAlmostEqual(circuit.usable_a or 0.0, 41.4, places=6)
+        self.assertAlmostEqual(circuit.drop_v, 4.2048, places=6)
+
+    def test_every_fact_is_typed(self) -> None:
+        for words, path, value in (
+            ("tn-s", "supply.earthing", "tn-s"), ("earthing tt", "supply.earthing", "tt"),
+            ("ra 90", "supply.ra_ohm", 90.0), ("earthing open", "supply.earthing", None),
+            ("private supply", "supply.private", True), ("pen island", "charger.pen", "island"),
+            ("rcd b", "circuit.residual", "b"), ("dc no", "charger.dc_6ma", False),
+            ("device c", "circuit.device", "c"), ("cpc 2.5", "circuit.ground_size", "2.5"),
+            ("size 10mm2", "circuit.size", "10"), ("terminals 90", "supply.terminal_c", 90),
+            ("surrounded 200mm", "legs[a].insulated_m", 0.2), ("neighbours 2", "legs[a].beside", 2),
+            ("spread bunched", "legs[a].spread", "bunched"), ("soil 1.5", "legs[a].soil", 1.5),
+            ("earthtemp 15C", "legs[a].ground_c", 15.0), ("type2", "charger.connection", "type2"),
+            ("t&e", "legs[a].method", "te-clipped"), ("te-102", "legs[a].method", "te-102"),
+            ("drop 4%", "circuit.max_drop_percent", 4.0),
+        ):  # fmt: skip
+            job = read_entry(words, yard(), Spot(leg_id="a", section_legs=("a",))).job
+            self.assertEqual(value_at(job, path), value, words)
+
+    def test_words_of_the_other_book_get_one_answer(self) -> None:
+        demo = read_job(DEMO)
+        for job, words, answer in (
+            (yard(), "14-50", "14-50 is not used here. Accepted: hardwired, tethered, type2, ev13"),
+            (yard(), "emt", "emt is not used here. Accepted: te-clipped"), (yard(), "size 12", "one of 1.0, 1.5"),
+            (yard(), "terminals 75", "70, 90"), (yard(), "6 nm", "nm"), (demo, "pme", "NEC 2023 has no 'pme'"),
+            (demo, "type2", "type2 is not used here"), (demo, "swa-clipped", "swa-clipped is not used here"),
+            (demo, "cpc 4", "has no 'cpc'"), (demo, "terminals 70", "60, 75"), (demo, "size 2.5", "one of"),
+        ):  # fmt: skip
+            with self.assertRaises(InputError) as caught:
+                read_entry(words, job, Spot(leg_id=job.legs[0].id, section_legs=(job.legs[0].id,)))
+            self.assertIn(answer, str(caught.exception), words)
+
+    def test_suggestions_are_of_the_book_in_hand(self) -> None:
+        offered = {one.text for one in suggest("ea", yard(), Spot(), "panel")}
+        self.assertTrue(any(text.startswith(("earth", "pme")) for text in offered), offered)
+        american = {one.text for one in suggest("pm", read_job(DEMO), Spot(), "panel")}
+        self.assertFalse(any(text.startswith("pme") for text in american), american)
 
 
 class ChangingTheBook(unittest.TestCase):

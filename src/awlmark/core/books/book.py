@@ -172,6 +172,8 @@ class Book(msgspec.Struct, frozen=True, eq=False, kw_only=True):
     ratings_a: Floats
     """Standard ratings of breakers for a circuit [A]."""
     methods: dict[str, Method]
+    short_methods: dict[str, str] = {}
+    """Other words for a method, as they are typed."""
     usual: dict[str, str]
     """Method that is usual at a place."""
     receptacles: dict[str, Receptacle]

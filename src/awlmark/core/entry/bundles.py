@@ -9,7 +9,7 @@ from awlmark.core.books import open_book
 from awlmark.core.errors import InputError
 from awlmark.core.job.leg import Bundle
 from awlmark.core.job.model import Job
-from awlmark.core.quantities import read_gauge, read_length, read_number
+from awlmark.core.quantities import read_length, read_number
 
 DEAD: Final = ("ground", "dead", "spare")
 """Words for wires that carry no current."""
@@ -36,5 +36,5 @@ def read_bundle(text: str, job: Job, field: str = "others") -> Bundle:
     if len(kinds) > 1 or (kinds and kinds[0] not in book.insulations):
         known = ", ".join((*book.insulations, "cable", *DEAD))
         raise InputError(field, f"Can't read '{' '.join(rest)[:40]}'.", f"an insulation or a word of {known}")
-    size = read_gauge(what, book.sizes, field)
+    size = book.read_size(what, book.sizes, field)
     return Bundle(count=count, size=size, insulation=kinds[0] if kinds else "thwn-2", carries=carries)

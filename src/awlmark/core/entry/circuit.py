@@ -5,11 +5,12 @@ from __future__ import annotations
 from typing import Final
 
 from awlmark.core.books import open_book
+from awlmark.core.entry.sizes import read_size
 from awlmark.core.entry.word import Told, Typed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import CHARGE_RANGE_A
-from awlmark.core.quantities import read_gauge, read_number
+from awlmark.core.quantities import read_number
 
 
 def _number_or_open(words: list[str], field: str) -> str | None:
@@ -22,7 +23,7 @@ def breaker_words(typed: Typed) -> Told:
     """``breaker 60``, ``breaker open``: the rating, a standard one."""
     words, job = typed.words, typed.job
     value = _number_or_open(words, "breaker")
-    rating = None if value is None else read_number(value, "breaker", 15, 400, "a")
+    rating = None if value is None else read_number(value, "breaker", float(open_book(job.code).ratings_a[0]), 400, "a")
     if rating is not None and rating not in open_book(job.code).ratings_a:
         ratings = ", ".join(f"{known:g}" for known in open_book(job.code).ratings_a)
         raise InputError("breaker", f"{rating:g} A is no standard rating.", f"one of {ratings}")
@@ -33,7 +34,7 @@ def ground_words(typed: Typed) -> Told:
     """``ground 8``, ``ground open``: the equipment ground's gauge."""
     words, job = typed.words, typed.job
     value = _number_or_open(words, "ground")
-    size = None if value is None else read_gauge(value, open_book(job.code).sizes, "ground size")
+    size = None if value is None else read_size(value, job, "ground size")
     return f"ground {open_book(typed.job.code).print_size(size) if size else 'open'}", (
         Put("circuit.ground_size", size),
     )
@@ -43,7 +44,7 @@ def size_words(typed: Typed) -> Told:
     """``size 4``, ``size open``: gauge of the conductors."""
     words, job = typed.words, typed.job
     value = _number_or_open(words, "size")
-    size = None if value is None else read_gauge(value, open_book(job.code).sizes)
+    size = None if value is None else read_size(value, job)
     return f"conductor {open_book(typed.job.code).print_size(size) if size else 'open'}", (Put("circuit.size", size),)
 
 

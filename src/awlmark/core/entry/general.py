@@ -43,8 +43,9 @@ def leg_words(typed: Typed) -> Told | Reading:
     words, job, spot = typed.words, typed.job, typed.spot
     number, leg = leg_named(words, job)
     rest = words[2:]
-    methods = (*open_book(job.code).methods, *KINDS)
-    if (rest[0] in ("ambient", "place", *LEG_WORDS) and len(rest) > 1) or rest[-1] in methods:
+    book = open_book(job.code)
+    named = rest[-1] in (*book.methods, *book.short_methods, *KINDS) or "-".join(rest[-2:]) in book.methods
+    if (rest[0] in ("ambient", "place", *LEG_WORDS) and len(rest) > 1) or named:
         return read_entry(" ".join(rest), job, replace(spot, leg_id=leg.id, section_legs=(leg.id,)))
     if rest[0] in LEG_WORDS and rest[0] not in ENDS:
         return read_entry(rest[0], job, replace(spot, leg_id=leg.id))

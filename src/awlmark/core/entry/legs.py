@@ -96,6 +96,8 @@ def method_named(word: str, book: Book) -> str | None:
     """A method by its key, or the usual one of its kind: ``cable``, ``pipe``; None for another word."""
     if word in book.methods:
         return word
+    if word in book.short_methods:
+        return book.short_methods[word]
     if word not in KINDS:
         return None
     return next((key for key, each in book.methods.items() if each.chip and each.cable is KINDS[word]), None)

@@ -28,12 +28,12 @@ class Stray(NamedTuple):
 @functools.lru_cache(8)
 def _known(code: str) -> frozenset[str]:
     book = open_book(code)
-    examples = {token.lower() for word in words() for token in _WORD.findall(word.example)}
-    choices = {token for word in words() for said in word.choices for token in _WORD.findall(said)}
+    examples = {token.lower() for word in words(code) for token in _WORD.findall(word.example)}
+    choices = {token for word in words(code) for said in word.choices for token in _WORD.findall(said)}
     own = {*book.methods, *book.insulations, *book.sizes, *book.circuit.connections}
     plain = {"copper", "aluminium", "aluminum", "cu", "al", "awg", "finished", "outlet", "plug", "pipe", "conduit",
              "amps", "amp", "feet", "foot", "miles", "kwh", "none", "yes", "no", "all"}  # fmt: skip
-    return frozenset({*by_name(), *WAYS, *ENDS, *WALLS, *PLACES, *examples, *choices, *own, *plain})
+    return frozenset({*by_name(code), *WAYS, *ENDS, *WALLS, *PLACES, *examples, *choices, *own, *plain})
 
 
 def nearest(word: str, job: Job) -> tuple[str, ...]:

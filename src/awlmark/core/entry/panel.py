@@ -7,8 +7,8 @@ from typing import Final
 
 from msgspec.structs import replace
 
-from awlmark.core.books import open_book
 from awlmark.core.entry.loads import add_board, add_load, board_of, guess_kind, read_va
+from awlmark.core.entry.sizes import read_size
 from awlmark.core.entry.spaces import (
     read_clear,
     read_condition,
@@ -25,7 +25,7 @@ from awlmark.core.job.edit import Put
 from awlmark.core.job.model import MATERIALS
 from awlmark.core.job.supply import DEMAND_METHODS, LOAD_KINDS, RACEWAY, SPOTS
 from awlmark.core.panel.spaces import move_breaker, owner_of
-from awlmark.core.quantities import read_gauge, read_length, read_number
+from awlmark.core.quantities import read_length, read_number
 
 """The echo and the edits of one entry."""
 
@@ -91,7 +91,7 @@ def feeder_words(typed: Typed) -> Told:
             if value in ("raceway", "open"):
                 edits.append(Put(f"{path}.feeder_ground", None if rest.pop(0) == "open" else RACEWAY))
             else:
-                size = read_gauge(value, open_book(job.code).sizes, "feeder's ground")
+                size = read_size(value, job, "feeder's ground")
                 rest = rest[1:]
                 edits.append(Put(f"{path}.feeder_ground", size))
         elif word in ("apart", "joined"):
@@ -103,7 +103,7 @@ def feeder_words(typed: Typed) -> Told:
         elif re.fullmatch(r"\d+a", word):
             edits.append(Put(f"{path}.feeder_a", read_number(word, "feeder", 15, 4000, "a")))
         elif word != "awg":
-            edits.append(Put(f"{path}.feeder_size", read_gauge(word, open_book(job.code).sizes, "feeder wire")))
+            edits.append(Put(f"{path}.feeder_size", read_size(word, job, "feeder wire")))
     if not edits:
         raise InputError("feeder", "What of it?", "wire and length, such as feeder shed 2 al 60ft ground 6")
     return " ".join(words), tuple(edits)

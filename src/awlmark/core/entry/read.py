@@ -16,6 +16,7 @@ from awlmark.core.entry.word import Reading, Typed
 from awlmark.core.entry.words import by_name
 from awlmark.core.errors import InputError
 from awlmark.core.job import edit as e
+from awlmark.core.job.book_pins import family
 from awlmark.core.job.edit import Put
 from awlmark.core.job.leg import PLACES, Leg
 from awlmark.core.job.model import CHARGE_RANGE_A, Job
@@ -23,11 +24,10 @@ from awlmark.core.job.selection import Spot
 from awlmark.core.job.values import check_values
 from awlmark.core.quantities import (
     FOOT_M,
-    print_gauge,
     read_length,
     read_number,
-    read_trade_size,
 )
+from awlmark.core.shelf import CODES
 
 METALS: Final = {"cu": "cu", "copper": "cu", "al": "al", "aluminium": "al", "aluminum": "al"}
 OUTLETS: Final = ("outlet", "receptacle", "socket", "plug")
@@ -63,14 +63,17 @@ def read_entry(text: str, job: Job, spot: Spot | None = None) -> Reading:
         raise InputError("entry", "Nothing typed.", HINT)
     # Behind a leg's number another word may stand, which has readings of its own: mount inside.
     inner = words[2:3] if words[0] == "leg" else []
-    own = bool(inner) and inner[0] in by_name() and inner[0] != "place"
-    if words[0] in by_name() and by_name()[words[0]].reader in PLAIN and not own:
+    known = by_name(job.code)
+    own = bool(inner) and inner[0] in known and inner[0] != "place"
+    if words[0] in known and known[words[0]].reader in PLAIN and not own:
         words = [words[0], *plain_words(" ".join(words[1:]))]
     typed = Typed(words, text, job, spot or Spot())
     if len(words) == 1 and words[0] in ENDS:
         says, edits = end_leg(ENDS[words[0]], job)
         return _edited(says, job, *edits)
-    word = by_name().get(words[0])
+    word = known.get(words[0])
+    if word is None and words[0] in by_name():
+        raise InputError(words[0], f"{open_book(job.code).title} has no '{words[0]}'.", HINT)
     if word is None or (len(words) == 1 and words[0] in (*KINDS, *OUTLETS)):
         return _decision(typed)
     if len(words) == 1 and not word.alone:
@@ -112,6 +115,10 @@ def _decision(typed: Typed) -> Reading:
         elif word in METALS:
             edits.append(Put("circuit.material", METALS[word]))
             says.append(word)
+        elif f"{word}-{following}" in book.methods:
+            method = f"{word}-{following}"
+        elif at and f"{words[at - 1]}-{word}" in book.methods:
+            continue  # named with the word before it
         elif method_named(word, book):
             method = method_named(word, book)
             usual += ["legs[leg-1].method"] if word in KINDS else []
@@ -120,7 +127,7 @@ def _decision(typed: Typed) -> Reading:
             says.append(word.upper())
         elif word in book.sizes and (len(words) == 1 or (following and _wants_gauge(following, book))):
             edits.append(Put("circuit.size", word))
-            says.append(print_gauge(word))
+            says.append(book.print_size(word))
         elif not job.legs and length is None and re.search(r"['′]|ft|[\d.]m$", word):
             length = read_length(word, "length", job.units)
         elif word in PLACES and not job.legs and place is None:
@@ -128,7 +135,7 @@ def _decision(typed: Typed) -> Reading:
         elif word == FINISHED and not job.legs:
             mount = "fished"
         elif following and (piped := method_named(following, book)) and not book.methods[piped].cable:
-            trade = read_trade_size(word, book.trade_sizes_of(book.methods[piped]))
+            trade = book.read_trade(word, book.trade_sizes_of(book.methods[piped]), "trade size")
         elif len(words) == 1 and len(job.legs) == 1 and re.fullmatch(r"\d.*(?:ft|in|m|['′\"″])", word):
             return read_entry(f"leg 1 {word}", job, spot)
         else:
@@ -151,6 +158,9 @@ def _decision(typed: Typed) -> Reading:
 def _unknown(word: str, text: str, job: Job) -> InputError:
     """What to say of a word that cannot be used, with the nearest ones that can."""
     told = "" if text == word else f" in '{text[:60]}'"
+    foreign = _of_another_book(word, job)
+    if foreign is not None:
+        return foreign
     near = nearest(word, job)
     problem = f"Can't read '{word[:40]}'{told}."
     length = re.fullmatch(r"\d.*(?:ft|in|m|['′\"″])", word)
@@ -159,6 +169,17 @@ def _unknown(word: str, text: str, job: Job) -> InputError:
     else:
         accepted = f"{' or '.join(near)}; or {HINT}" if near else HINT
     return InputError("entry", problem, accepted)
+
+
+def _of_another_book(word: str, job: Job) -> InputError | None:
+    """A connection or a method that only the other rule books know."""
+    book = open_book(job.code)
+    for other in (open_book(code) for code in CODES if family(code) != family(job.code)):
+        if word in other.circuit.connections:
+            return InputError("connection", f"{word} is not used here.", ", ".join(book.circuit.connections))
+        if word in other.methods:
+            return InputError("method", f"{word} is not used here.", ", ".join(book.chips))
+    return None
 
 
 def _wants_gauge(following: str, book: Book) -> bool:
@@ -173,7 +194,7 @@ def _method_edits(job: Job, spot: Spot, method: str, trade: str | None) -> list[
     if not legs:
         raise InputError("method", "There is no leg yet to run it on.", "a first leg such as up 3")
     kind = book.methods[method]
-    size = None if trade is None else read_trade_size(trade, book.trade_sizes_of(kind))
+    size = None if trade is None else book.read_trade(trade, book.trade_sizes_of(kind), "trade size")
     edits = []
     for leg_id in legs:
         edits += [Put(f"legs[{leg_id}].method", method), Put(f"legs[{leg_id}].trade_size", size)]

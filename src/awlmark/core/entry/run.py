@@ -7,6 +7,7 @@ from typing import Final
 
 from awlmark.core.books import open_book
 from awlmark.core.entry.bundles import read_bundle
+from awlmark.core.entry.sizes import read_size
 from awlmark.core.entry.word import Reader, Told, Typed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
@@ -15,11 +16,9 @@ from awlmark.core.job.model import Job
 from awlmark.core.job.selection import Spot
 from awlmark.core.quantities import (
     print_length,
-    read_gauge,
     read_length,
     read_number,
     read_temperature,
-    read_trade_size,
 )
 from awlmark.core.run.line import walk
 from awlmark.core.run.reroute import OPPOSITE, go_round, insert, moved_words, reverse, slide, split
@@ -149,7 +148,7 @@ def _box_with(number: int, leg: Leg, text: str, job: Job) -> Told:
     if text == "nothing":
         return f"leg {number}, box with nothing else", (Put(f"{path}_others", ()), Put(f"{path}_device", None))
     if text.startswith("device "):
-        size = read_gauge(text[7:], open_book(job.code).sizes, "wire on the device")
+        size = read_size(text[7:], job, "wire on the device")
         return f"leg {number}, box with a device", (Put(f"{path}_device", size),)
     found = tuple(read_bundle(part.strip(), job, "box") for part in text.split(",") if part.strip())
     return f"leg {number}, box with {text}", (Put(f"{path}_others", found),)
@@ -184,7 +183,11 @@ def _sleeve_words(typed: Typed) -> Told:
     pipes = [key for key, method in book.methods.items() if not method.cable]
     if len(words) not in (2, 3) or words[-1] not in pipes:
         raise InputError("sleeve", f"Can't use '{' '.join(words[1:])[:40]}'.", f"one of {', '.join(pipes)}, or none")
-    size = read_trade_size(words[1], book.trade_sizes_of(book.methods[words[-1]])) if len(words) == 3 else None
+    size = (
+        book.read_trade(words[1], book.trade_sizes_of(book.methods[words[-1]]), "trade size")
+        if len(words) == 3
+        else None
+    )
     return f"leg {number}, {' '.join(words)}", (Put(path, words[-1]), Put(f"{path}_size", size))
 
 

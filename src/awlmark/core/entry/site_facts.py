@@ -6,11 +6,12 @@ from typing import Any, Final
 
 from awlmark.core.books import open_book
 from awlmark.core.entry.bundles import read_bundle
+from awlmark.core.entry.sizes import read_size
 from awlmark.core.entry.word import Reader, Told, Typed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import OCCUPANCIES, PREFERENCES
-from awlmark.core.quantities import read_gauge, read_number
+from awlmark.core.quantities import read_number
 
 
 def choice(path: str, known: tuple[str, ...], *, opens: bool = False) -> Reader:
@@ -52,7 +53,7 @@ def unit_words(typed: Typed) -> Told:
         most = None if rest == "open" else read_number(rest, "the unit's largest breaker", 15, 400, "a")
         return " ".join(words), (Put("charger.most_breaker_a", most),)
     if what == "pigtail":
-        size = None if rest in ("none", "open") else read_gauge(rest, open_book(job.code).sizes, "gauge of its leads")
+        size = None if rest in ("none", "open") else read_size(rest, job, "gauge of its leads")
         return " ".join(words), (Put("charger.pigtail", size),)
     if what == "cord":
         known = {"flexible": True, "building cable": False, "open": None}

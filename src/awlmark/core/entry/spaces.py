@@ -22,7 +22,7 @@ from awlmark.core.job.panel_face import (
 )
 from awlmark.core.panel.rearrange import cells
 from awlmark.core.panel.spaces import leg_of, owner_of
-from awlmark.core.quantities import print_length, read_length, read_number, read_trade_size
+from awlmark.core.quantities import print_length, read_length, read_number
 
 SLOT_COLUMNS: Final = ("Space", "Leg", "Feeds", "Rating", "Form", "Type", "Does", "Idle", "Proved")
 FORMS: Final = ("1p", "2p", "tied", "tandem", "quad")
@@ -232,7 +232,7 @@ def read_knockout(words: list[str], job: Job) -> tuple[Put, ...]:
     front = job.dead_front
     known = {knockout.id: knockout for knockout in front.knockouts}
     if words and words[0] in KNOCKOUT_SIDES and len(words) >= 2:
-        size = read_trade_size(words[1], open_book(job.code).trade_sizes, "knockout size")
+        size = open_book(job.code).read_trade(words[1], open_book(job.code).trade_sizes, "knockout size")
         down = read_length(" ".join(words[3:]), "knockout, down", job.units) if words[2:3] == ["down"] else 0.0
         new_id = next(f"k{number}" for number in range(1, 100) if f"k{number}" not in known)
         new = Knockout(id=new_id, side=words[0], trade_size=size, below_top_m=down)

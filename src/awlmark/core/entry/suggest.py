@@ -52,8 +52,8 @@ def suggest(text: str, job: Job, spot: Spot, stage: str) -> tuple[Suggestion, ..
         return ()
     first, blank, rest = typed.partition(" ")
     if blank:
-        return _behind(first, rest, job, spot) if first in by_name() else _phrase(text, job)
-    found = sorted(words(), key=lambda word: (word.stage != stage, bool(word.stage)))
+        return _behind(first, rest, job, spot) if first in by_name(job.code) else _phrase(text, job)
+    found = sorted(words(job.code), key=lambda word: (word.stage != stage, bool(word.stage)))
     begin = [word for word in found if any(name.startswith(first) and len(first) < 20 for name in word.names)]
     # What is spelt out stands first: it is what Enter would take.
     begin.sort(key=lambda word: first not in word.names)
@@ -63,7 +63,7 @@ def suggest(text: str, job: Job, spot: Spot, stage: str) -> tuple[Suggestion, ..
         about = [word for word in found if word not in begin and first in word.help.lower().split()]
         told += [_word(word, job, spot) for word in about[:MOST]]
     if not told:
-        told = [_word(by_name()[near], job, spot) for near in nearest(first, job) if near in by_name()]
+        told = [_word(by_name(job.code)[near], job, spot) for near in nearest(first, job) if near in by_name(job.code)]
     return tuple(told[:MOST])
 
 
@@ -98,7 +98,7 @@ def _phrase(text: str, job: Job) -> tuple[Suggestion, ...]:
 
 def _behind(first: str, rest: str, job: Job, spot: Spot) -> tuple[Suggestion, ...]:
     """What may stand behind a word: its choices that begin so, or its example."""
-    word = by_name()[first]
+    word = by_name(job.code)[first]
     sample = word.example.partition(" ")[2]
     behind = dict.fromkeys((*([sample] if sample and sample not in word.choices else []), *word.choices))
     fits = [choice for choice in behind if choice.lower().startswith(rest) and choice.lower() != rest]
@@ -110,7 +110,7 @@ def _behind(first: str, rest: str, job: Job, spot: Spot) -> tuple[Suggestion, ..
 
 def _now(example: str, job: Job, spot: Spot) -> str:
     """What stands now where an example would put its value; empty where there is no such place, or no one value."""
-    word = by_name()[example.lower().split()[0]]
+    word = by_name(job.code)[example.lower().split()[0]]
     try:
         found = word.read(Typed(example.lower().split(), example, job, spot))
         if isinstance(found, Reading):

@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from typing import Final
 
-from awlmark.core.books import open_book
 from awlmark.core.entry.cars import Fact
 from awlmark.core.entry.loads import CONNECTED, board_name, board_of
+from awlmark.core.entry.sizes import read_size
 from awlmark.core.entry.spaces import clear_text, read_clear, read_condition, read_families
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import MATERIALS, Job
 from awlmark.core.job.supply import DEMAND_METHODS, SYSTEMS, Board
-from awlmark.core.quantities import SQUARE_FOOT_M2, print_length, read_gauge, read_length, read_number
+from awlmark.core.quantities import SQUARE_FOOT_M2, print_length, read_length, read_number
 
 
 def _amps(label: str, path: str) -> Fact:
@@ -142,7 +142,7 @@ def _feeder_wire(text: str, job: Job, path: str) -> tuple[Put, ...]:
         return (Put(f"{path}.feeder_size", None),)
     metal = words[-1] if words[-1] in MATERIALS else "cu"
     size = " ".join(words[:-1] if words[-1] in MATERIALS else words)
-    found = read_gauge(size, open_book(job.code).sizes, "Feeder wire")
+    found = read_size(size, job, "Feeder wire")
     return (Put(f"{path}.feeder_size", found), Put(f"{path}.feeder_material", metal))
 
 

@@ -5,11 +5,12 @@ from __future__ import annotations
 import re
 
 from awlmark.core.books import open_book
+from awlmark.core.entry.sizes import read_size
 from awlmark.core.entry.word import Told, Typed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import DROP_FORMS, GFCI_READINGS
-from awlmark.core.quantities import read_gauge, read_length, read_number
+from awlmark.core.quantities import read_length, read_number
 
 _SAMPLE = "such as local nm no, local terminals 60, local ground 8, local raceway 1, local drop yes, local gfci always"
 
@@ -85,10 +86,13 @@ def terminal_words(typed: Typed) -> Told:
     ends = {"panel": "supply.terminal_c", "charger": "charger.terminal_c"}
     rest = words[1:]
     paths = [ends[rest.pop(0)]] if rest and rest[0] in ends else list(ends.values())
-    known = {"60": 60, "75": 75, "60c": 60, "75c": 75, "open": None}
+    marks = open_book(typed.job.code).circuit.terminals_c
+    known = {**{f"{each}{unit}": each for each in marks for unit in ("", "c")}, "open": None}
     value = " ".join(rest)
     if value not in known:
-        accepted = "60, 75 or open, for both ends or one: terminals 75, terminals panel 60"
+        accepted = (
+            f"{marks[0]}, {marks[-1]} or open, for both ends or one: terminals {marks[-1]}, terminals panel {marks[0]}"
+        )
         raise InputError("terminals", f"Can't use '{value[:20]}'.", accepted)
     return " ".join(words), tuple(Put(path, known[value]) for path in paths)
 
@@ -113,11 +117,10 @@ def lug_words(typed: Typed) -> Told:
     if strip:
         edits.append(Put(f"{path}.strip_m", read_length(strip[1], f"{end} lug strip length", job.units)))
         rest = rest.replace(strip[0], " ")
-    sizes = open_book(job.code).sizes
     span = re.search(r"(\S+) to (\S+)", rest)
     if span:
-        edits += [Put(f"{path}.least", read_gauge(span[1], sizes, "lug, smallest"))]
-        edits += [Put(f"{path}.most", read_gauge(span[2], sizes, "lug, largest"))]
+        edits += [Put(f"{path}.least", read_size(span[1], job, "lug, smallest"))]
+        edits += [Put(f"{path}.most", read_size(span[2], job, "lug, largest"))]
         rest = rest.replace(span[0], " ")
     for word in rest.split():
         if word not in ("copper", "both"):

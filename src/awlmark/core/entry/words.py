@@ -20,21 +20,23 @@ DECISIONS: Final = (
 
 
 @functools.cache
-def words() -> tuple[Word, ...]:
-    """Every word, in the order of the work."""
+def words(code: str = "") -> tuple[Word, ...]:
+    """Every word, in the order of the work; those that one rule book has, where its code is told."""
+    if code:
+        return tuple(word for word in words() if code.startswith(word.book))
     return tuple(
         Word(
             row["name"], row["stage"], row["help"], row["example"], row["reader"], tuple(row["others"].split()),
-            row["alone"] == "yes", tuple(filter(None, row["choices"].split("|"))),
+            row["alone"] == "yes", tuple(filter(None, row["choices"].split("|"))), row["book"],
         )
         for row in shipped_rows(__file__, "words.csv")
     )  # fmt: skip
 
 
 @functools.cache
-def by_name() -> dict[str, Word]:
-    """Words by every name they have."""
-    return {name: word for word in words() for name in word.names}
+def by_name(code: str = "") -> dict[str, Word]:
+    """Words by every name they have; those that one rule book has, where its code is told."""
+    return {name: word for word in words(code) for name in word.names}
 
 
 def card() -> list[tuple[str, str]]:

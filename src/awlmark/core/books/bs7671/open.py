@@ -49,6 +49,13 @@ SETTINGS_A = (6.0, 10.0, 13.0, 16.0, 20.0, 25.0, 32.0)
 """Charging currents that units are set to, common practice."""
 
 
+SHORT = {
+    "swa": "swa-clipped", "t&e": "te-clipped", "te": "te-clipped", "clipped": "te-clipped",
+    "conduit": "singles-conduit", "trunking": "singles-trunking",
+    "100": "te-100", "101": "te-101", "102": "te-102", "103": "te-103",
+}  # fmt: skip
+
+
 def _free_a(book: Book, _metal: int, size: int, column_c: int) -> float:
     """Clipped cable, one phase, in the table's air [A]."""
     way = bs(book).ways["swa-clipped" if column_c == 90 else "te-clipped"]
@@ -132,6 +139,7 @@ def open_edition(code: str) -> BsBook:
         print_size=print_mm2,
         read_size=read_mm2,
         read_trade=read_bore,
+        short_methods=SHORT,
         units="m",
         currency="£",
         decider="whoever signs decides",

@@ -150,16 +150,21 @@ def fill_raceways(table: Table, cpc: Ints) -> Fills:
             continue
         trunking = section.method.raceway == TRUNKING
         between, made = stretches(section), book.trade_sizes_of(section.method)
-        for row in range(rows):
-            hot, earth = book.sizes[int(table.hot[row])], book.sizes[int(cpc[row, at])]
+        # Rows of the same wires fill alike.
+        pairs, alike = np.unique(np.stack([table.hot, cpc[:, at]]), axis=1, return_inverse=True)
+        alike = alike.reshape(-1)
+        each_share, each_trade = np.full((pairs.shape[1], sizes), np.nan), np.full(pairs.shape[1], -1)
+        for row, (line, protective) in enumerate(pairs.T):
+            hot, earth = book.sizes[int(line)], book.sizes[int(protective)]
             loads = [terms_of(case, hot, earth, trunking=trunking, short=each.short) for each in between]
             # A core larger than the tables takes at least the term of their largest.
             known = [known_size(each, trunking) for each in (hot, earth)]
             least = [terms_of(case, *known, trunking=trunking, short=each.short) for each in between]
             for size in made:
                 rooms = [trunking_term(size) if trunking else conduit_term(size, each) for each in between]
-                share[row, at, book.trade_sizes.index(size)] = _share(loads, least, rooms)
-            trade[row, at] = _chosen(book, section, share[row, at])
+                each_share[row, book.trade_sizes.index(size)] = _share(loads, least, rooms)
+            each_trade[row] = _chosen(book, section, each_share[row])
+        share[:, at], trade[:, at] = each_share[alike], each_trade[alike]
     fits: Flags = np.nan_to_num(share, nan=np.inf) <= 1 + 1e-9
     return Fills(share, trade, fits)
 

@@ -139,11 +139,11 @@ def cpc_sizes(table: Table) -> Ints:
     case, book = table.case, table.case.book
     pinned = case.job.circuit.ground_size
     found = np.empty((len(table.hot), len(case.sections)), dtype=int)
-    by_size: dict[str, dict[int, int]] = {}
+    by_size: dict[str, Ints] = {}
     for number_, section in enumerate(case.sections):
         made = book.cable_ground.get(section.method.key)
         if section.method.key not in by_size:
-            chosen = {}
+            chosen = np.full(len(book.sizes), -1)
             for index, size in enumerate(book.sizes):
                 if pinned is not None:
                     chosen[index] = book.size_index(pinned)
@@ -153,8 +153,7 @@ def cpc_sizes(table: Table) -> Ints:
                     least = table_54_7(float(book.metal_mm2[index]))
                     chosen[index] = int(np.searchsorted(book.metal_mm2, least - 1e-9))
             by_size[section.method.key] = chosen
-        each = by_size[section.method.key]
-        found[:, number_] = [each[int(hot)] for hot in table.hot]
+        found[:, number_] = by_size[section.method.key][table.hot]
     cabled = [at for at, section in enumerate(case.sections) if section.method.cable]
     if pinned is None and cabled:
         # Singles between cables carry on with the cables' own conductor.

@@ -1,0 +1,134 @@
+"""What is typed of earthing, residual devices, a lost PEN, and what a cable meets on its way, where the book asks."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from awlmark.core.books import open_book
+from awlmark.core.entry.general import leg_in_hand
+from awlmark.core.entry.word import Told, Typed
+from awlmark.core.errors import InputError
+from awlmark.core.job.edit import Put
+from awlmark.core.job.model import DEVICES, PEN_ANSWERS, RESIDUAL_TYPES
+from awlmark.core.job.supply import EARTHINGS
+from awlmark.core.quantities import read_length, read_number, read_temperature
+
+SYSTEMS = {"pme": "tn-c-s", **{name: name for name in EARTHINGS}}
+OPEN = "open"
+
+
+def _said(typed: Typed) -> str:
+    return " ".join(typed.words[1:])
+
+
+def _one_of(field: str, text: str, known: tuple[str, ...]) -> str | None:
+    if text == OPEN:
+        return None
+    if text not in known:
+        raise InputError(field, f"Can't use '{text[:40]}'.", ", ".join((*known, OPEN)))
+    return text
+
+
+def earthing_words(typed: Typed) -> Told:
+    """``pme``, ``tn-s``, ``earthing tt``: how the supply is earthed."""
+    words = typed.words[1:] if typed.words[0] == "earthing" else typed.words
+    found = _one_of("earthing", " ".join(words), tuple(SYSTEMS))
+    return f"earthing {found or OPEN}", (Put("supply.earthing", SYSTEMS[found] if found else None),)
+
+
+def _number(typed: Typed, field: str, path: str, low: float, high: float, unit: str, times: float = 1.0) -> Told:
+    text = _said(typed)
+    value = None if text == OPEN else times * read_number(text, field, low, high, unit)
+    return f"{field} {text}", (Put(path, value),)
+
+
+def ze_words(typed: Typed) -> Told:
+    """``ze 0.35``: loop outside the installation [ohm]."""
+    return _number(typed, "ze", "supply.ze_ohm", 0.001, 5000, "ohm")
+
+
+def ra_words(typed: Typed) -> Told:
+    """``ra 90``: the electrode [ohm]."""
+    return _number(typed, "ra", "supply.ra_ohm", 0.1, 5000, "ohm")
+
+
+def pfc_words(typed: Typed) -> Told:
+    """``pfc 1.8``: prospective fault current, typed in kA."""
+    return _number(typed, "pfc", "supply.fault_a", 0.05, 100, "ka", 1000.0)
+
+
+def private_words(typed: Typed) -> Told:
+    """``private supply``, ``private no``."""
+    text = _said(typed)
+    if text not in ("supply", "yes", "no"):
+        raise InputError("private", f"Can't use '{text[:40]}'.", "supply or no")
+    return f"{'public' if text == 'no' else 'private'} supply", (Put("supply.private", text != "no"),)
+
+
+def pen_words(typed: Typed) -> Told:
+    """``pen iv``: the answer to a lost PEN."""
+    found = _one_of("pen", _said(typed), PEN_ANSWERS)
+    return f"lost PEN: {found or OPEN}", (Put("charger.pen", found),)
+
+
+def device_words(typed: Typed) -> Told:
+    """``device c``, ``device c40``: kind of the device, and its rating."""
+    text = _said(typed)
+    rated = re.fullmatch(r"(b|c|d|bs88-2)\s*(\d+)?\s*a?", text)
+    if rated is None:
+        found = _one_of("device", text, DEVICES)
+        return f"device {found or OPEN}", (Put("circuit.device", found),)
+    edits = [Put("circuit.device", rated[1])]
+    if rated[2]:
+        known = [f"{rating:g}" for rating in open_book(typed.job.code).ratings_a]
+        if rated[2] not in known:
+            raise InputError("device", f"{rated[2]} A is no standard rating.", "one of " + ", ".join(known))
+        edits.append(Put("circuit.breaker_a", float(rated[2])))
+    return f"device {text}", tuple(edits)
+
+
+def rcd_words(typed: Typed) -> Told:
+    """``rcd b``: type of the residual device that is there."""
+    found = _one_of("rcd", _said(typed).removeprefix("type "), RESIDUAL_TYPES)
+    return f"residual device {found or OPEN}", (Put("circuit.residual", found),)
+
+
+def dc_words(typed: Typed) -> Told:
+    """``dc in unit``, ``dc no``: whether the unit detects smooth direct current."""
+    known: dict[str, Any] = {"in unit": True, "yes": True, "no": False, OPEN: None}
+    text = _said(typed)
+    if text not in known:
+        raise InputError("dc", f"Can't use '{text[:40]}'.", ", ".join(known))
+    return f"6 mA d.c. {text}", (Put("charger.dc_6ma", known[text]),)
+
+
+def _of_leg(typed: Typed, field: str, name: str, value: Any) -> Told:
+    leg = leg_in_hand(typed.job, typed.spot, field)
+    return f"leg {typed.job.legs.index(leg) + 1}, {field} {_said(typed)}", (Put(f"legs[{leg.id}].{name}", value),)
+
+
+def surrounded_words(typed: Typed) -> Told:
+    """``surrounded 200mm``: length in insulation."""
+    text = _said(typed)
+    value = None if text == OPEN else 0.0 if text == "none" else read_length(text, "surrounded", "m", zero=True)
+    return _of_leg(typed, "surrounded", "insulated_m", value)
+
+
+def spread_words(typed: Typed) -> Told:
+    """``spread wall``: how the circuits lie together."""
+    text = _said(typed)
+    return _of_leg(typed, "spread", "spread", "" if text == OPEN else text)
+
+
+def soil_words(typed: Typed) -> Told:
+    """``soil 1.5`` [K m/W]."""
+    text = _said(typed)
+    return _of_leg(typed, "soil", "soil", None if text == OPEN else read_number(text, "soil", 0.2, 10, "K m/W"))
+
+
+def earthtemp_words(typed: Typed) -> Told:
+    """``earthtemp 15C``."""
+    text = _said(typed)
+    value = None if text == OPEN else read_temperature(text, "ground temperature")
+    return _of_leg(typed, "earthtemp", "ground_c", value)
