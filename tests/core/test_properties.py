@@ -4,7 +4,7 @@ import re
 import unittest
 
 from awlmark.core.books.nec.sizing.opening import CONNECTIONS
-from awlmark.core.circuit.case import open_case, span
+from awlmark.core.circuit.case import drop_limit, open_case, span
 from awlmark.core.circuit.evaluate import evaluate
 from awlmark.core.errors import InputError
 from awlmark.core.finding import UNREAD
@@ -93,7 +93,7 @@ class Properties(unittest.TestCase):
         if seen.stops[made.row] == 0:
             return
         # While the size is open the drop limit binds: only rows that meet it compete.
-        meets = seen.drop_v / made.circuit.volts * 100 <= job.circuit.max_drop_percent + 1e-9
+        meets = seen.drop_v / made.circuit.volts * 100 <= drop_limit(seen.table.case) + 1e-9
         rivals = (seen.stops == 0) & (meets if job.circuit.size is None and meets.any() else True)
         self.assertFalse(rivals.any())
 
