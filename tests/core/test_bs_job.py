@@ -16,7 +16,8 @@ from awlmark.core.job.file import read_job
 from awlmark.core.job.leg import Leg
 from awlmark.core.job.model import Charger, Circuit, Job, new_job
 from awlmark.core.job.selection import Spot
-from awlmark.core.job.supply import Supply
+from awlmark.core.job.supply import Board, Supply
+from awlmark.core.options.audit import audit
 from awlmark.core.options.compare import compare
 from awlmark.core.solve.design import Design, solve
 
@@ -190,6 +191,100 @@ class Typed(unittest.TestCase):
         self.assertFalse(any(text.startswith("pme") for text in american), american)
 
 
+class Audited(unittest.TestCase):
+    def test_a_circuit_that_stands_is_judged_part_by_part(self) -> None:
+        there = put(yard(), Put("circuit.size", "4"), Put("circuit.residual", "ac"))
+        found = audit(solve(there))
+        done = {verdict.part: verdict.do for verdict in found.parts}
+        self.assertEqual(found.setting_a, None)
+        self.assertEqual((done["breaker"], done["ground"]), ("replace", "keep"))
+        self.assertEqual(done["wire"], "replace")
+        conductor = solve(there).finding("conductor")
+        assert conductor is not None
+        smaller = [fix for fix in conductor.fixes if fix.label == "Device of 32 A"]
+        mended = solve(put(there, *smaller[0].edits)).finding("conductor")
+        self.assertEqual(mended and mended.severity, "holds")
+        sound = audit(solve(put(yard(), Put("circuit.size", "6"))))
+        self.assertEqual(sound.setting_a, 32.0)
+
+    def test_local_rules(self) -> None:
+        job = put(
+            yard(), Put("local.drop_mandatory", True), Put("circuit.max_drop_percent", 1.0), Put("circuit.size", "6")
+        )
+        self.assertEqual(solve(job).finding("drop").severity, "stop")  # type: ignore[union-attr]
+        legs = (replace(yard().legs[0], method="te-clipped", end="charger"),)
+        wanted = put(yard().with_run(legs=legs), Put("local.least_ground", "4"))
+        finding = solve(wanted).finding("local:ground")
+        self.assertEqual(finding and finding.severity, "stop")
+        piped = (replace(yard().legs[0], method="singles-conduit", end="charger"),)
+        circuit = solve(put(yard().with_run(legs=piped), Put("local.least_raceway", "32"))).circuit
+        self.assertEqual(circuit and circuit.trade_sizes, ("32",))
+
+
+class SupplyStage(unittest.TestCase):
+    """The yard's supply: worked by hand from its loads at 230 V."""
+
+    def typed(self, *more: str) -> Job:
+        job = yard()
+        for words in (
+            "cut-out 80", "tails 25", "met 16", "looped no", "bonded water yes", "bonded gas none", "bonded oil none",
+            "bonded steel none", "bonded size 10", "load blower 2.2kw motor", "load lathe 3kw motor",
+            "load lights 0.92kw general", "load mixer 1.84kw motor", *more,
+        ):  # fmt: skip
+            job = read_entry(words, job, Spot()).job
+        return job
+
+    def test_the_sums(self) -> None:
+        design = solve(self.typed())
+        bus = design.buses[0]
+        for found, wanted in ((bus.others_a, 34.609), (bus.needed_a, 66.609), (bus.spare_a or 0.0, 13.391)):
+            self.assertAlmostEqual(found, wanted, delta=0.001)
+        told = {finding.id: finding for finding in design.findings}
+        for name in ("demand:service", "tails", "earth", "bonding"):
+            self.assertEqual(told[name].severity, "holds", told[name].text)
+        self.assertIn("apply to the distributor first", told["distributor"].text)
+
+    def test_curtailment_leaves_the_charger_the_rest(self) -> None:
+        design = solve(self.typed("limit 60"))
+        bus = design.buses[0]
+        self.assertAlmostEqual(bus.needed_a - bus.others_a, 25.391, delta=0.001)
+        self.assertIn("28 days", design.finding("distributor").text)  # type: ignore[union-attr]
+
+    def test_diversity(self) -> None:
+        whole, shared = solve(self.typed()).buses[0], solve(self.typed("diversity lathe 40%")).buses[0]
+        self.assertAlmostEqual(whole.others_a - shared.others_a, 0.6 * 3000 / 230, places=6)
+
+    def test_what_is_wrong_is_found(self) -> None:
+        for words, name, severity in (
+            ("cut-out 60", "demand:service", "stop"), ("cut-out open", "demand:service", "unread"),
+            ("bonded gas no", "bonding", "stop"), ("bonded gas open", "bonding", "unread"),
+            ("tails 16", "tails", "holds"),
+            ("tails 10", "tails", "stop"), ("tails open", "tails", "unread"), ("met 6", "earth", "tight"),
+            ("bonded size 6", "bonding", "stop"), ("looped open", "looped", "unread"),
+        ):  # fmt: skip
+            finding = solve(self.typed(words)).finding(name)
+            self.assertEqual(finding and finding.severity, severity, words)
+        over = solve(self.typed("cut-out 60")).finding("demand:service")
+        assert over is not None
+        for fix in over.fixes:
+            mended = solve(put(self.typed("cut-out 60"), *fix.edits)).finding("demand:service")
+            self.assertNotEqual(mended and mended.severity, "stop", fix.label)
+        self.assertEqual({fix.label for fix in over.fixes}, {"Set charger to 25 A, locked", "Load curtailment"})
+
+    def test_a_logged_year_stands_for_the_loads(self) -> None:
+        job = put(self.typed(), Put("demand.method", "measured"), Put("demand.measured_a", 28.0))
+        self.assertAlmostEqual(solve(job).buses[0].needed_a, 60.0, places=6)
+
+    def test_a_distribution_circuit_shares_the_drop(self) -> None:
+        board = Board(id="shed", name="Shed", feeder_a=63.0, feeder_size="16", feeder_length_m=20.0)
+        job = put(self.typed(), Put("boards", (board,)), Put("supply.board", "shed"))
+        design = solve(job)
+        feeder = 100 * 2 * 32 * 1.15 * 1.2 * 20 / 1000 / 230
+        whole = design.finding("drop-whole")
+        assert whole is not None and design.circuit is not None
+        self.assertAlmostEqual(whole.found or 0.0, feeder + design.circuit.drop_percent, places=6)
+
+
 class ChangingTheBook(unittest.TestCase):
     def setUp(self) -> None:
         self.job = read_job(DEMO)
@@ -256,8 +351,10 @@ class Shown(unittest.TestCase):
 
         piped = tuple(replace(leg, method="singles-conduit" if leg.method else None, direction="right")
                       for leg in yard().legs)  # fmt: skip
-        jobs = (yard(), yard(system="400"), yard().with_run(legs=piped), yard().with_run(charger=Charger()),
-                yard().with_run(legs=()))  # fmt: skip
+        jobs = (
+            yard(), SupplyStage().typed("limit 60"), yard(system="400"), yard().with_run(legs=piped),
+            yard().with_run(charger=Charger()), yard().with_run(legs=()),
+        )  # fmt: skip
         size = 900.0, 640.0
         for job in jobs:
             design = solve(job)

@@ -11,7 +11,7 @@ from awlmark.core.entry.word import Told, Typed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import DEVICES, PEN_ANSWERS, RESIDUAL_TYPES
-from awlmark.core.job.supply import EARTHINGS
+from awlmark.core.job.supply import BONDED, EARTHINGS
 from awlmark.core.quantities import read_length, read_number, read_temperature
 
 SYSTEMS = {"pme": "tn-c-s", **{name: name for name in EARTHINGS}}
@@ -132,3 +132,56 @@ def earthtemp_words(typed: Typed) -> Told:
     text = _said(typed)
     value = None if text == OPEN else read_temperature(text, "ground temperature")
     return _of_leg(typed, "earthtemp", "ground_c", value)
+
+
+def cutout_words(typed: Typed) -> Told:
+    """``cut-out 80``: the distributor's fuse [A]."""
+    return _number(typed, "cut-out", "supply.cutout_a", 5, 800, "a")
+
+
+def tails_words(typed: Typed) -> Told:
+    """``tails 25`` [mm2]."""
+    return _number(typed, "tails", "supply.tails_mm2", 1, 300, "mm2")
+
+
+def met_words(typed: Typed) -> Told:
+    """``met 16``: main earthing conductor [mm2]."""
+    return _number(typed, "met", "supply.earth_mm2", 1, 300, "mm2")
+
+
+def looped_words(typed: Typed) -> Told:
+    """``looped no``: whether the service feeds a neighbour too."""
+    found = _one_of("looped", _said(typed), ("yes", "no"))
+    return f"looped {found or OPEN}", (Put("supply.looped", None if found is None else found == "yes"),)
+
+
+def bond_words(typed: Typed) -> Told:
+    """``bonded water yes``, ``bonded gas none``, ``bonded size 10``."""
+    words = typed.words[1:]
+    if len(words) != 2 or words[0] not in ("water", "gas", "oil", "steel", "size"):
+        raise InputError("bonded", f"Can't read '{_said(typed)[:40]}'.", "such as bonded water yes, bonded size 10")
+    if words[0] == "size":
+        value = None if words[1] == OPEN else read_number(words[1], "bonding conductor", 1, 300, "mm2")
+        return f"bonding {words[1]} mm²", (Put("supply.bonding.mm2", value),)
+    found = _one_of(f"bonded {words[0]}", words[1], BONDED)
+    return f"bonded {words[0]} {found or OPEN}", (Put(f"supply.bonding.{words[0]}", found),)
+
+
+def limit_words(typed: Typed) -> Told:
+    """``limit 60``: load curtailment [A]."""
+    text = _said(typed)
+    value = None if text == OPEN else read_number(text, "limit", 6, 800, "a")
+    return f"limit {text}", (Put("demand.managed", value is not None), Put("demand.set_point_a", value))
+
+
+def diversity_words(typed: Typed) -> Told:
+    """``diversity lathe 40%``: share of a load, by its name."""
+    *words, share = typed.words[1:]
+    name = " ".join(words)
+    load = next((each for each in typed.job.loads if each.name.lower() == name), None)
+    if load is None:
+        raise InputError(
+            "diversity", f"There is no load '{name[:40]}'.", ", ".join(one.name for one in typed.job.loads)
+        )
+    value = None if share == OPEN else read_number(share, "diversity", 0, 100, "%")
+    return f"{load.name}, diversity {share}", (Put(f"loads[{load.id}].share_percent", value),)

@@ -39,6 +39,21 @@ class Lug(Node, frozen=True, kw_only=True):
     """Length of insulation to take off [m]."""
 
 
+BONDED: Final = ("yes", "no", "none")
+"""Whether something is bonded: it is, it is not, or there is no such thing."""
+
+
+class Bonding(Node, frozen=True, kw_only=True):
+    """What is joined to the main earthing terminal; None while nobody has looked."""
+
+    water: Annotated[str | None, OneOf(BONDED, "water")] = None
+    gas: Annotated[str | None, OneOf(BONDED, "gas")] = None
+    oil: Annotated[str | None, OneOf(BONDED, "oil")] = None
+    steel: Annotated[str | None, OneOf(BONDED, "steel")] = None
+    mm2: Annotated[float | None, Within(1, 300, "mm2", "bonding conductor")] = None
+    """Its smallest conductor [mm2]."""
+
+
 class Supply(Node, frozen=True, kw_only=True):
     """Where the circuit starts."""
 
@@ -67,6 +82,14 @@ class Supply(Node, frozen=True, kw_only=True):
     """Earth-fault loop outside the installation, declared or measured [ohm]; None while unread."""
     ra_ohm: Annotated[float | None, Within(0.1, 5000, "ohm", "electrode (ra)")] = None
     """Earth electrode with its conductor [ohm]; None while unread."""
+    cutout_a: Annotated[float | None, Within(5, 800, "A", "cut-out")] = None
+    """Fuse of the distributor's cut-out [A]; None while unread."""
+    looped: bool | None = None
+    """Whether the service feeds a neighbour too; None while nobody has looked."""
+    tails_mm2: Annotated[float | None, Within(1, 300, "mm2", "tails")] = None
+    """Meter tails [mm2]; None while unread."""
+    earth_mm2: Annotated[float | None, Within(1, 300, "mm2", "main earthing conductor")] = None
+    bonding: Annotated[Bonding, Named("bonding")] = Bonding()
     private: bool = False
     """Whether the supply is the owner's own, from high voltage on."""
     fresh: bool = False
@@ -111,6 +134,8 @@ class Load(Node, frozen=True, kw_only=True):
     count: Annotated[int, Within(1, 50, "of them")] = 1
     board: str = ""
     leg: Annotated[str, OneOf(LOAD_LEGS)] = ""
+    share_percent: Annotated[float | None, Within(0, 100, "%", "share")] = None
+    """Share of it that counts at the same time as the rest (diversity) [percent]; None for all of it."""
 
 
 class Demand(Node, frozen=True, kw_only=True):

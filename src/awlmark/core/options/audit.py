@@ -79,7 +79,7 @@ def audit(design: Design) -> Audit:
 
 def _has(design: Design, part: str) -> bool:
     if part == "receptacle":
-        return design.job.charger.connection != "hardwired"
+        return design.job.charger.connection in design.book.receptacles
     if part == "box":
         return any(walked.leg.end in ("box", "body") for walked in design.line.legs)
     return not (part == "raceway" and all(section.method.cable for section in design.line.sections))
@@ -93,7 +93,7 @@ def _judge(design: Design, part: str, kinds: tuple[str, ...]) -> Verdict:
     helped = all(_current_helps(finding) for finding in broken)
     settings = design.book.circuit.settings_a
     lower = [amps for amps in settings if amps < design.circuit.charge_a] if design.circuit else []
-    if helped and lower and design.job.charger.connection == "hardwired":
+    if helped and lower and design.job.charger.connection not in design.book.receptacles:
         return Verdict(part, CUT_BACK, broken[0].title.lower())
     return Verdict(part, REPLACE, broken[0].title.lower())
 

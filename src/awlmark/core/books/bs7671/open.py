@@ -18,12 +18,15 @@ from awlmark.core.books.bs7671.edition import (
     read_mm2,
     tables,
 )
+from awlmark.core.books.bs7671.panel.demand import buses, feeder_drop
+from awlmark.core.books.bs7671.panel.supply_check import supply_findings, whole_drop
 from awlmark.core.books.bs7671.parts.ends import count_ends, part_name
 from awlmark.core.books.bs7671.printed import printed
 from awlmark.core.books.bs7671.quote import quoted, usual_place
 from awlmark.core.books.bs7671.sizing.conduit import RACEWAYS, judge_fill
 from awlmark.core.books.bs7671.sizing.drop import drop_along, drop_percent, drop_volts
 from awlmark.core.books.bs7671.sizing.factors import column_of
+from awlmark.core.books.bs7671.sizing.local_rules import PARTS, tell_local
 from awlmark.core.books.bs7671.sizing.opening import CONNECTIONS, LEAST_DEVICE_A, offered, open_circuit
 from awlmark.core.books.bs7671.sizing.requirements import requirements
 from awlmark.core.books.bs7671.sizing.tell_circuit import chain, links
@@ -97,7 +100,8 @@ CIRCUIT = CircuitRules(
     lost_v=drop_volts,
     drop_along=drop_along,
     drop_percent=drop_percent,
-    tell=(chain, requirements, tell_weakest),
+    audits=PARTS,
+    tell=(chain, requirements, tell_weakest, tell_local),
     free_a=_free_a,
     links=links,
     residual=lambda _case, _breaker_a: True,
@@ -125,6 +129,9 @@ CIRCUIT = CircuitRules(
 )
 
 
+PANEL = PanelRules(buses=buses, supply=(supply_findings,), whole_drop=whole_drop, feeder_drop=feeder_drop)
+
+
 @functools.cache
 def _prove() -> ProveRules:
     return ProveRules()
@@ -146,7 +153,7 @@ def open_edition(code: str) -> BsBook:
         checked=CHECKED,
         left_out=LEFT_OUT,
         circuit=CIRCUIT,
-        panel=PanelRules(),
+        panel=PANEL,
         place=PlaceRules(),
         run=RunRules(most_bend_deg=float("inf"), support=_support, air_c=AIR_C),
         goods=Goods(

@@ -163,7 +163,7 @@ def fill_raceways(table: Table, cpc: Ints) -> Fills:
             for size in made:
                 rooms = [trunking_term(size) if trunking else conduit_term(size, each) for each in between]
                 each_share[row, book.trade_sizes.index(size)] = _share(loads, least, rooms)
-            each_trade[row] = _chosen(book, section, each_share[row])
+            each_trade[row] = _chosen(book, section, each_share[row], case.job.local.least_raceway)
         share[:, at], trade[:, at] = each_share[alike], each_trade[alike]
     fits: Flags = np.nan_to_num(share, nan=np.inf) <= 1 + 1e-9
     return Fills(share, trade, fits)
@@ -186,13 +186,15 @@ def known_size(size: str, trunking: bool) -> str:
     return min(size, largest, key=float)
 
 
-def _chosen(book: Book, section: Section, share: Floats) -> int:
+def _chosen(book: Book, section: Section, share: Floats, least: str | None) -> int:
     if section.trade_size is not None:
         return book.trade_sizes.index(section.trade_size)
     if section.method.raceway == TRUNKING:
         return -1
     for size in CHOSEN:
         at = book.trade_sizes.index(size)
+        if least is not None and at < book.trade_sizes.index(least):
+            continue
         if share[at] <= 1 + 1e-9:
             return at
     return -1

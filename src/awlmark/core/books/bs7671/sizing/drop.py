@@ -43,11 +43,15 @@ def drop_along(case: Case, _metal: int, size: int) -> list[tuple[float, float]]:
 
 def drop_percent(case: Case) -> float:
     """Limit of Table 4Ab from the origin to the charger, a little more beyond 100 m [percent]."""
-    supply = "private" if case.job.supply.private else "public"
-    rows = printed("drop_limits").rows
-    limit = next(float(row["other_percent"]) for row in rows if row["supply"] == supply)
+    limit = limit_percent(case.job.supply.private)
     length = sum(section.length_m for section in case.sections)
     return limit + min(MORE_PERCENT, max(0.0, length - LONG_M) * MORE_PERCENT_M)
+
+
+def limit_percent(private: bool) -> float:
+    """Limit of Table 4Ab to the load [percent]."""
+    supply = "private" if private else "public"
+    return next(float(row["other_percent"]) for row in printed("drop_limits").rows if row["supply"] == supply)
 
 
 def check_drop(table: Table, along: Along) -> Terms:

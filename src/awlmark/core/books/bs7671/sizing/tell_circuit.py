@@ -81,7 +81,10 @@ def tell_conductor(t: Teller) -> Finding:
         if "the temperature there" in factors.missing:
             ask += "ground " if bs(t.book).ways[section.method.key].ground else "ambient "
     if severity == STOP:
-        fixes += [*t.right_size(), *t.lower_setting(_rating_below(t, usable))]
+        fits = _rating_below(t, usable)
+        if t.need_a <= fits + 1e-9:
+            fixes.append(Fix(f"Device of {fits:g} A", (Put("circuit.breaker_a", fits),)))
+        fixes += [*t.right_size(), *t.lower_setting(fits)]
     return Finding(
         id="conductor", severity=severity, title="Conductor", text=text, cite=t.book.cite("conductor"),
         found=None if usable != usable else usable, needed=t.breaker_a, unit="A", sums=sums, where=where,

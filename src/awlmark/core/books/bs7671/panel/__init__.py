@@ -1,0 +1,1 @@
+"""The supply: cut-out, tails, bonding, demand, the distributor."""
