@@ -191,6 +191,47 @@ class Typed(unittest.TestCase):
         self.assertFalse(any(text.startswith("pme") for text in american), american)
 
 
+class Ways(unittest.TestCase):
+    """Ten ways from the main switch."""
+
+    def typed(self, *more: str, job: Job | None = None) -> Job:
+        job = job or yard()
+        for words in ("ways 10", "board metal", "way 1-2 rccb 63 ac", "way 3 b32 shower", "way 4 b6 lights", *more):
+            job = read_entry(words, job, Spot()).job
+        return job
+
+    def told(self, *more: str, job: Job | None = None) -> tuple[str, str]:
+        finding = solve(self.typed(*more, job=job)).finding("ways")
+        assert finding is not None
+        return finding.severity, finding.text
+
+    def test_room_side_by_side(self) -> None:
+        rest = ("way 5 b16 a", "way 6 b16 b", "way 7 b16 c", "way 10 b32 d")
+        self.assertEqual(self.told(*rest, "way 8 free", "way 9 blank"), ("holds", "Ways 8 to 9 take the new device."))
+        severity, text = self.told(*rest, "way 8 free", "way 9 b6 alarm", "way 5 free")
+        self.assertEqual(severity, "note")
+        self.assertRegex(text, "To be moved: (alarm|lights|b|c)")
+        full = (*rest, "way 8 b6 e", "way 9 b6 f")
+        self.assertEqual(self.told(*full)[0], "stop")
+        self.assertEqual(self.told(*rest)[0], "unread")
+        self.assertEqual(self.told(*rest, "way 8 free", "way 9 free", job=yard(system="400"))[0], "stop")
+
+    def test_what_stands_there(self) -> None:
+        told = {one.id: one.severity for one in solve(self.typed()).findings}
+        self.assertEqual(told["upstream"], "note")
+        for words, severity in (("board plastic", "tight"), ("board rewirable", "tight"), ("board open", "unread")):
+            finding = solve(self.typed(words)).finding("unit")
+            self.assertEqual(finding and finding.severity, severity, words)
+        self.assertIsNone(solve(self.typed()).finding("unit"))
+
+    def test_a_way_is_overwritten_and_cleared(self) -> None:
+        unit = self.typed("way 3 c20 oven", "way 4 gone").supply.unit
+        self.assertEqual([(one.way, one.rating_a, one.name) for one in unit.devices[1:]], [(3, 20.0, "oven")])
+        for words in ("way 11 b6", "way 3 oven", "way", "ways 2", "board brass", "way 0 free"):
+            with self.assertRaises(InputError, msg=words):
+                read_entry(words, self.typed(), Spot())
+
+
 class Audited(unittest.TestCase):
     def test_a_circuit_that_stands_is_judged_part_by_part(self) -> None:
         there = put(yard(), Put("circuit.size", "4"), Put("circuit.residual", "ac"))

@@ -16,6 +16,7 @@ from awlmark.core.job.selection import Spot
 from awlmark.core.quantities import FOOT_M
 from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
+from tests.core.test_bs_job import yard
 from tests.drawn import given, settings, st
 from tests.support import LONG, refused
 
@@ -23,6 +24,7 @@ SPOT = Spot(leg_id="leg-2", section_legs=("leg-1", "leg-2", "leg-3"), part_key="
 
 
 BEFORE = {
+    "diversity": "load lathe 3kw motor",
     "slot": "spaces 20", "knockout": "spaces 20", "kind": "load tub 30a", "feeder": "panel shed 60a",
     "on": "panel shed 60a", "strike": "read dead 1-2 0 V", "clearfloor": "room Shop 24x20 at -4 -20",
     "attic": "leg 1 place attic", "body": "leg 3 body",
@@ -40,7 +42,7 @@ class Words(unittest.TestCase):
         for word in words():
             for name in word.names:
                 self.assertIn(name, told)
-            job = demo_job()
+            job = yard() if word.book else demo_job()
             for text in filter(None, BEFORE.get(word.name, "").split("; ")):
                 job = read_entry(text, job, spot).job
             if word.stage == "run" and word.reader.endswith("scribe_words"):
@@ -61,7 +63,7 @@ class Words(unittest.TestCase):
         for word in words():
             if not word.alone:
                 with self.assertRaisesRegex(InputError, "There is more to say"):
-                    read_entry(word.name, demo_job())
+                    read_entry(word.name, yard() if word.book else demo_job())
 
     def test_the_page_of_words_is_the_tables(self) -> None:
         page = Path(__file__).parents[2] / "docs" / "words.md"

@@ -91,7 +91,7 @@ class Views:
         self.loupe.setVisible(not opens)
         self._words.setVisible(opens)
         if opens:
-            self._words.show_for(self.session.look.stage)
+            self._words.show_for(self.session.look.stage, self.session.job.code)
         else:
             self.loupe.refresh(self.dark)
             self.entry.line.setFocus()

@@ -62,14 +62,14 @@ class WordPanel(QWidget):
         self.tree.itemClicked.connect(self._pick)
         self.tree.itemActivated.connect(self._pick)
 
-    def show_for(self, stage: str) -> None:
-        """Fill it, the words of a stage first."""
+    def show_for(self, stage: str, code: str) -> None:
+        """Fill it with the words of a rule book, those of a stage first."""
         self.tree.clear()
         self._groups = []
         order = [stage, "", *(other for other in STAGE_NAMES if other != stage)]
         self._group(FIRST, [(example, told, example) for example, told in DECISIONS])
         for one in order:
-            own = [word for word in words() if word.stage == one]
+            own = [word for word in words(code) if word.stage == one]
             rows = [(word.example, _told(word.help, word.others), word.example) for word in own]
             self._group(STAGE_NAMES.get(one, WHOLE), rows)
         self._group("Keys", [(act.keys, act.text.replace("&", ""), "") for act in ACTIONS if act.keys])

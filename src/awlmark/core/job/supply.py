@@ -3,7 +3,7 @@
 from typing import Annotated, Final
 
 from awlmark.core.job.leg import METALS, PLACES
-from awlmark.core.job.limits import Matches, Named, OneOf, Text, Within
+from awlmark.core.job.limits import Many, Matches, Named, OneOf, Text, Within
 from awlmark.core.job.node import Node
 from awlmark.core.quantities import LONGEST_M
 
@@ -54,6 +54,37 @@ class Bonding(Node, frozen=True, kw_only=True):
     """Its smallest conductor [mm2]."""
 
 
+UNIT_DEVICES: Final = ("mcb", "rcbo", "rccb", "surge", "switch", "blank", "fuse")
+UNIT_KINDS: Final = ("metal", "plastic", "rewirable")
+MOST_WAYS: Final = 60
+
+
+class Device(Node, frozen=True, kw_only=True):
+    """What stands in a row of ways."""
+
+    id: str
+    way: Annotated[int, Within(1, MOST_WAYS, "ways", "way")]
+    """The first it takes, counted from the main switch."""
+    modules: Annotated[int, Within(1, 8, "modules", "modules")] = 1
+    kind: Annotated[str, OneOf(UNIT_DEVICES, "device of the consumer unit")] = "mcb"
+    rating_a: Annotated[float | None, Within(1, 200, "A", "device rating")] = None
+    curve: str = ""
+    residual: str = ""
+    """Type of its residual part, such as ``ac`` or ``a``; empty for none, or not read."""
+    name: str = ""
+
+
+class ConsumerUnit(Node, frozen=True, kw_only=True):
+    """A row of ways behind a main switch, as some rule books know a board."""
+
+    ways: Annotated[int | None, Within(1, MOST_WAYS, "ways", "ways")] = None
+    """None while nobody has counted."""
+    devices: Annotated[tuple[Device, ...], Many(MOST_WAYS, called="devices of the consumer unit")] = ()
+    free: Annotated[tuple[int, ...], Many(MOST_WAYS, called="free ways")] = ()
+    """Ways that somebody saw free; the rest is not told."""
+    kind: Annotated[str | None, OneOf(UNIT_KINDS, "consumer unit")] = None
+
+
 class Supply(Node, frozen=True, kw_only=True):
     """Where the circuit starts."""
 
@@ -90,6 +121,7 @@ class Supply(Node, frozen=True, kw_only=True):
     """Meter tails [mm2]; None while unread."""
     earth_mm2: Annotated[float | None, Within(1, 300, "mm2", "main earthing conductor")] = None
     bonding: Annotated[Bonding, Named("bonding")] = Bonding()
+    unit: Annotated[ConsumerUnit, Named("consumer unit")] = ConsumerUnit()
     private: bool = False
     """Whether the supply is the owner's own, from high voltage on."""
     fresh: bool = False

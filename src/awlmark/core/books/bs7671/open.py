@@ -20,6 +20,7 @@ from awlmark.core.books.bs7671.edition import (
 )
 from awlmark.core.books.bs7671.panel.demand import buses, feeder_drop
 from awlmark.core.books.bs7671.panel.supply_check import supply_findings, whole_drop
+from awlmark.core.books.bs7671.panel.ways import way_findings
 from awlmark.core.books.bs7671.parts.ends import count_ends, part_name
 from awlmark.core.books.bs7671.printed import printed
 from awlmark.core.books.bs7671.quote import quoted, usual_place
@@ -129,7 +130,9 @@ CIRCUIT = CircuitRules(
 )
 
 
-PANEL = PanelRules(buses=buses, supply=(supply_findings,), whole_drop=whole_drop, feeder_drop=feeder_drop)
+PANEL = PanelRules(
+    buses=buses, supply=(supply_findings,), equipment=way_findings, whole_drop=whole_drop, feeder_drop=feeder_drop
+)
 
 
 @functools.cache
