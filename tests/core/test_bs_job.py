@@ -61,6 +61,16 @@ class Yard(unittest.TestCase):
         for name in ("breaker", "conductor", "drop", "cpc", "zs", "rcd", "pme", "kA", "terminals"):
             self.assertEqual(told[name], "holds", name)
 
+    def test_a_cool_conductor_loses_less_where_the_job_asks_for_it(self) -> None:
+        """Ct by hand: 6 mm2 clipped alone at 30 C carries 32 of 49 A."""
+        legs = (replace(yard().legs[0], ambient_c=30.0, length_m=18.0, end="charger"),)
+        job = yard().with_run(legs=legs)
+        plain, cool = solve(job).circuit, solve(put(job, Put("circuit.drop_form", "working"))).circuit
+        assert plain is not None and cool is not None
+        factor = (230 + 70 - (1 - (32 / 49) ** 2) * 40) / 300
+        self.assertAlmostEqual(cool.drop_v / plain.drop_v, factor, places=9)
+        self.assertIn("form", read_entry("form working", job, Spot()).says)
+
     def test_on_32_amps_4_mm2_is_enough(self) -> None:
         design = solve(put(yard(), Put("circuit.breaker_a", None)))
         circuit = design.circuit

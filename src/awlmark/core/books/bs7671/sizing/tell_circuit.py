@@ -8,7 +8,7 @@ import numpy as np
 
 from awlmark.core.books.bs7671.edition import CHOSEN, U0, bs, ratings_of
 from awlmark.core.books.bs7671.sizing.conduit import stretches, terms_of
-from awlmark.core.books.bs7671.sizing.drop import mv_per_a_m
+from awlmark.core.books.bs7671.sizing.drop import drop_each
 from awlmark.core.books.bs7671.sizing.earth_fault import (
     COLD,
     FUSE,
@@ -102,7 +102,7 @@ def tell_drop(t: Teller) -> Finding:
     """Volts left at the charger."""
     case, volts = t.case, float(t.seen.drop_v[t.row])
     percent, limit, severity = 100 * volts / case.volts, drop_limit(case), t.severity("drop")
-    every = mv_per_a_m(case)
+    every = drop_each(case)
     length = print_length(case.line.length_m, case.job.units)
     text = (
         f"{volts:.2f} V of {case.volts:g} V stay in the cable over {length}: {percent:.2f} %, "
@@ -111,7 +111,7 @@ def tell_drop(t: Teller) -> Finding:
     if severity == UNREAD:
         text = "The tables have no drop for this conductor."
     sums = tuple(
-        f"{every[at, t.hot]:g} mV/A/m x {case.charge_a:g} A x {section.length_m:.2f} m / 1000"
+        f"{every[at, t.hot]:.4g} mV/A/m x {case.charge_a:g} A x {section.length_m:.2f} m / 1000"
         for at, section in enumerate(case.sections)
     )
     fixes: list[Fix] = []
