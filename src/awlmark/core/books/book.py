@@ -100,6 +100,8 @@ class Method(msgspec.Struct, frozen=True, eq=False):
     stick_m: float
     """Length that its sticks come in [m]; nought for what comes in coils."""
     bending: Bending
+    short: str = ""
+    """Its name where there is little room; empty for the whole one."""
     fished: str = ""
     """The clause by which it needs no support where it is fished in a finished wall; empty where it can't be."""
 

@@ -14,7 +14,10 @@ from awlmark.core.solve.design import Design
 from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten
 from awlmark.draw.view_state import Look
 
-WIRE_ROLES: Final = {"1": "black", "2": "red", "N": "white", "G": "green"}
+WIRE_ROLES: Final = {
+    "1": "black", "2": "red", "N": "white", "G": "green", "L": "brown", "L1": "brown", "L2": "black", "L3": "grey",
+    "E": "green and yellow",
+}  # fmt: skip
 PANEL_X: Final = 132.0
 METER_WIDE: Final = 220.0
 BORDER: Final = 7.0

@@ -106,8 +106,9 @@ def _chips(picture: Picture, design: Design, section: Section, width: float) -> 
             left, 8, wide, 30, "scribe" if chosen else "edge", 2 if chosen else 1, "notefill" if chosen else "ground", 3
         )
         mark(picture, severity, left + 15, 23, 11)
-        used = text_width(method.name, BOLD, 13)
-        picture.text(left + 27, 28, method.name, 13, BOLD)
+        name = method.short or method.name
+        used = text_width(name, BOLD, 13)
+        picture.text(left + 27, 28, name, 13, BOLD)
         if chosen:
             room = wide - used - 38
             if text_width(place, TEXT, 13) <= room:

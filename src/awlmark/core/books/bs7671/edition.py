@@ -35,7 +35,11 @@ CHOSEN: Final = ("20", "25", "32")
 """Conduits that are chosen while the size is open."""
 LARGE_FROM: Final = "32"
 WHERE: Final = {"yes": YES, "no": NO, "conduit": LISTED}
-CHIPS: Final = ("te-clipped", "te-101", "swa-clipped", "swa-duct", "singles-conduit", "singles-trunking")
+CHIPS: Final = {
+    "te-clipped": "Twin and earth", "te-101": "In loft", "swa-clipped": "SWA", "swa-duct": "SWA in duct",
+    "singles-conduit": "Conduit", "singles-trunking": "Trunking",
+}  # fmt: skip
+"""Methods that are offered at a click, with a short name."""
 
 
 class Way(msgspec.Struct, frozen=True, eq=False):
@@ -250,6 +254,7 @@ def adiabatic_k(insulation: str) -> float:
 def _method(row: dict[str, str]) -> Method:
     cable, armoured = row["kind"] == "cable", row["method"].startswith("swa")
     stick = 0.0 if cable else 3.0
+    place = list(CHIPS).index(row["method"]) + 1 if row["method"] in CHIPS else 0
     return Method(
         key=row["method"], name=row["name"], cable=cable,
         raceway=-1 if cable else TRUNKING if row["kind"] == "trunking" else CONDUIT,
@@ -260,8 +265,7 @@ def _method(row: dict[str, str]) -> Method:
         joint="" if cable else "glued", bends="", grows=False, ground_path=False,
         around="steel" if armoured else "pvc", sun=armoured, screw_proof=False, rusts=False,
         cover_group="", nipple="", family="" if cable else row["kind"], bushed=False, stronger="", alternative="",
-        chip=CHIPS.index(row["method"]) + 1 if row["method"] in CHIPS else 0,
-        compared=CHIPS.index(row["method"]) + 1 if row["method"] in CHIPS else 0, stick_m=stick,
+        chip=place, compared=place, short=CHIPS.get(row["method"], ""), stick_m=stick,
         bending=Bending({}, {}, (), {}, {}) if cable else _bending(row["kind"]),
     )  # fmt: skip
 
