@@ -282,6 +282,18 @@ class Refused(unittest.TestCase):
         self.assertAlmostEqual(areas[0] / areas[1], 13.3 / 6, delta=0.01)
         self.assertEqual((american.print_size("6"), BOOK.print_size("6")), ("6 AWG", "6 mm²"))
 
+    def test_what_is_not_made_is_a_stop_that_says_what_is(self) -> None:
+        for words, sold in (
+            ("te-clipped --size 25", "1.5, 2.5, 4, 6, 10, 16 mm²"),
+            ("te-101 --size 1.0", "1.5, 2.5"),
+            ("singles-conduit --size 1.0", "1.5, 2.5"),
+            ("swa-clipped --size 1.0", "50 mm²"),
+        ):
+            told = size(f"--charge-a 16 --length 10m --ambient 30C --method {words}")
+            found = next(one for one in told["findings"] if one["id"] == "conductor")
+            self.assertEqual((found["severity"], told["status"]), ("stop", 1), words)
+            self.assertIn(sold, found["text"])
+
     def test_blank_cells_are_unread(self) -> None:
         for words in ("--method te-clipped --circuits 7", "--method swa-direct --soil 3.4", "--method te-clipped "
                       "--ambient 65C", "--method te-101 --ambient 30C --insulated 100mm"):  # fmt: skip

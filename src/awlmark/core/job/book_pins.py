@@ -9,7 +9,7 @@ from typing import Any, Final
 
 from awlmark.core.job.leg import Leg
 from awlmark.core.job.model import Charger, Circuit, Job, LocalRules
-from awlmark.core.job.supply import Board, Supply
+from awlmark.core.job.supply import Supply
 from awlmark.core.shelf import SHELF
 
 PINS: Final = {
@@ -34,15 +34,7 @@ WORDS: Final = {
     "breaker_a": "rating", "size": "conductor size", "ground_size": "earth size", "lug": "terminals",
     "max_drop_percent": "drop limit", "terminal_c": "marks of terminals", "most_breaker_a": "largest breaker",
 }  # fmt: skip
-_LEG: Final = (
-    "method", "trade_size", "sleeve", "sleeve_size", "box", "box_in3", "ring_in3", "box_others", "box_device", "body",
-    "spread",
-)  # fmt: skip
-OF_BOARD: Final = ("feeder_size", "feeder_ground")
-WORDS: Final = {"breaker_a": "rating", "size": "conductor size", "ground_size": "earth size", "lug": "terminals",
-         "max_drop_percent": "drop limit", "terminal_c": "marks of terminals", "most_breaker_a": "largest breaker"}  # fmt: skip
 _LEG: Final = Leg(id="-", direction="up", length_m=1.0)
-_BOARD: Final = Board(id="-")
 
 
 def family(code: str) -> str:

@@ -105,7 +105,6 @@ CIRCUIT = CircuitRules(
     tell=(chain, requirements, tell_weakest, tell_local),
     free_a=_free_a,
     links=links,
-    residual=lambda _case, _breaker_a: True,
     fill=judge_fill,
     fill_raceways=RACEWAYS,
     compared_insulations=("pvc70",),

@@ -7,8 +7,8 @@ from typing import Final
 import msgspec
 import numpy as np
 
-from awlmark.core.arrays import Floats
-from awlmark.core.books.bs7671.edition import bs, least_size
+from awlmark.core.arrays import Flags, Floats
+from awlmark.core.books.bs7671.edition import BsBook, bs, least_size
 from awlmark.core.books.bs7671.sizing.factors import Factors, column_of, section_factors
 from awlmark.core.books.bs7671.sizing.opening import phases, terminal_c
 from awlmark.core.circuit.case import Case, Table, Work, need_a
@@ -40,6 +40,13 @@ class Carried(msgspec.Struct, frozen=True, eq=False):
         return int(np.argmax(np.isnan(column))) if np.isnan(column).any() else int(np.argmin(column))
 
 
+def made_in(book: BsBook, method: str) -> Flags:
+    """Sizes of 1.5 mm2 and more that a method's cable is made in, shape (S,)."""
+    sold = book.cable_ground.get(method)
+    large: Flags = book.metal_mm2 >= least_size()
+    return large if sold is None else large & np.array([size in sold for size in book.sizes])
+
+
 def _carried(case: Case) -> Carried:
     book, sizes = bs(case.book), len(case.book.sizes)
     marked = terminal_c(case)
@@ -49,6 +56,9 @@ def _carried(case: Case) -> Carried:
     tabulated = np.array([book.ways[each.method.key].current_a[column, phase] for each in case.sections]).reshape(
         len(factors), sizes
     )
+    for at, section in enumerate(case.sections):
+        # What is not made, or below the least size, carries nothing.
+        tabulated[at, ~made_in(book, section.method.key)] = 0.0
     products = np.array([each.product for each in factors])[:, None]
     best = np.array([each.at_most for each in factors])[:, None]
     # A cable without the cores for three phases carries nothing, whatever is unread.

@@ -45,7 +45,9 @@ def drop_each(case: Case) -> Floats:
         if way.ground or air is None or air < AIR_C - 1e-9 or own.ca != own.ca or own.cg != own.cg:
             continue
         hot = float(found.terminal_c if way.insulation[column_of(found.terminal_c)] == INSULATIONS[1] else 70)
-        share = (own.ca * own.cg) ** 2 - (case.charge_a / found.tabulated_a[at]) ** 2
+        share = (own.ca * own.cg) ** 2 - (
+            case.charge_a / np.where(found.tabulated_a[at] > 0, found.tabulated_a[at], np.inf)
+        ) ** 2
         cooler = (ZERO_OHM_C + hot - share * (hot - AIR_C)) / (ZERO_OHM_C + hot)
         factor[at] = np.where(book.metal_mm2 <= MOST_MM2, np.fmin(1.0, cooler), 1.0)
     worked: Floats = every * factor

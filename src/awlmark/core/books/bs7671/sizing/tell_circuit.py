@@ -8,6 +8,7 @@ import numpy as np
 
 from awlmark.core.books.bs7671.edition import CHOSEN, U0, bs, ratings_of
 from awlmark.core.books.bs7671.sizing.conduit import stretches, terms_of
+from awlmark.core.books.bs7671.sizing.current import made_in
 from awlmark.core.books.bs7671.sizing.drop import drop_each
 from awlmark.core.books.bs7671.sizing.earth_fault import (
     COLD,
@@ -73,6 +74,11 @@ def tell_conductor(t: Teller) -> Finding:
     text = f"{t.wire}, {section.method.name}: Iz {usable:.1f} A against a device of {t.breaker_a:g} A."
     if tabulated == 0:
         text = f"{section.method.name.capitalize()} has no cores for three phases."
+        book = bs(t.book)
+        made = made_in(book, section.method.key)
+        if not made[t.hot]:
+            sold = ", ".join(size for size, here in zip(book.sizes, made, strict=True) if here)
+            text = f"{section.method.name.capitalize()} is used in {sold} mm², not in {t.size}."
         sums = ()
     elif severity == UNREAD:
         missing = ", ".join(factors.missing) or f"what {t.wire} carries so"
