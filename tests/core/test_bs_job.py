@@ -98,6 +98,16 @@ class Yard(unittest.TestCase):
         self.assertEqual(finding.severity, "unread")
         self.assertIn("temperature", finding.text)
 
+    def test_a_doubtful_factor_says_so_beside_its_clause(self) -> None:
+        legs = (replace(yard().legs[0], method="te-clipped", insulated_m=0.1, beside=1, end="charger"),)
+        conductor = solve(yard().with_run(legs=legs)).finding("conductor")
+        assert conductor is not None
+        told = " ".join(conductor.sums)
+        for words in ("Ca 0.87: Table 4B1", "Cg 0.85: Table 4C1", "Ci 0.78: Table 52.2, doubtful, check"):
+            self.assertIn(words, told)
+        yard_cites = " ".join(solve(yard()).finding("conductor").sums)  # type: ignore[union-attr]
+        self.assertIn("Cc 0.90: 433.1.203, doubtful, check", yard_cites)
+
     def test_the_chain_is_solved_from_any_link(self) -> None:
         """A cable that is there, a device that is there, an outlet that is there: the weakest link and its setting."""
         there = put(yard(), Put("circuit.size", "4"), Put("circuit.breaker_a", 40.0))

@@ -7,6 +7,7 @@ from typing import Final
 import numpy as np
 
 from awlmark.core.books.bs7671.edition import CHOSEN, U0, bs, ratings_of
+from awlmark.core.books.bs7671.printed import printed
 from awlmark.core.books.bs7671.sizing.conduit import stretches, terms_of
 from awlmark.core.books.bs7671.sizing.current import made_in
 from awlmark.core.books.bs7671.sizing.drop import drop_each
@@ -30,6 +31,8 @@ from awlmark.core.finding import STOP, TIGHT, UNREAD, Finding, Fix, grade
 from awlmark.core.job.edit import Put
 from awlmark.core.quantities import print_amps, print_length
 
+LARGE: Final = tuple(row["size_mm"] for row in printed("conduit_factors_large_two_readers").rows)
+"""Conduits whose terms two readers brought."""
 DEVICE_NAMES: Final = {"b": "type B", "c": "type C", "d": "type D", FUSE: "BS 88-2 fuse"}
 
 
@@ -70,6 +73,18 @@ def tell_conductor(t: Teller) -> Finding:
     tabulated = float(found.tabulated_a[at, t.hot])
     product = " x ".join(f"{name.title()} {getattr(factors, name):.2f}" for name in NAMES)
     sums: tuple[str, ...] = (f"It {tabulated:g} A x {product} = {usable:.2f} A; In {t.breaker_a:g} A",)
+    way = bs(t.book).ways[section.method.key]
+    bunched = any(leg.leg.spread == "bunched" for leg in section.legs)
+    rules = {
+        "ca": "ground_temperature" if way.ground else "ambient",
+        "cg": "buried_grouping" if way.ground and not bunched else "grouping",
+        "ci": "insulation", "cs": "soil", "cc": "buried",
+    }  # fmt: skip
+    sums += tuple(
+        f"{name.title()} {getattr(factors, name):.2f}: {t.book.clause(rules[name])}"
+        for name in NAMES
+        if getattr(factors, name) == getattr(factors, name) and abs(getattr(factors, name) - 1) > 1e-9
+    )
     where, fixes, ask = section.legs[0].leg.id, list[Fix](), ""
     text = f"{t.wire}, {section.method.name}: Iz {usable:.1f} A against a device of {t.breaker_a:g} A."
     if tabulated == 0:
@@ -85,7 +100,7 @@ def tell_conductor(t: Teller) -> Finding:
         text = f"Not read: {missing}. Leg {section.legs[0].number}, {section.method.name}."
         ask = f"leg {section.legs[0].number} "
         if "the temperature there" in factors.missing:
-            ask += "ground " if bs(t.book).ways[section.method.key].ground else "ambient "
+            ask += "earthtemp " if way.ground else "ambient "
     if severity == STOP:
         fits = _rating_below(t, usable)
         if t.need_a <= fits + 1e-9:
@@ -256,7 +271,8 @@ def tell_fills(t: Teller) -> list[Finding]:
         found.append(
             Finding(
                 id=f"fill:{section.number + 1}", severity=severity, title="Room in the conduit", text=text,
-                cite=t.book.cite("fill"), found=None if share != share else share, needed=100.0, unit="%",
+                cite=t.book.cite("large_conduit" if size in LARGE else "fill"),
+                found=None if share != share else share, needed=100.0, unit="%",
                 sense="most", where=section.legs[0].leg.id, fixes=tuple(fixes),
                 sums=(f"terms {cables:g}; {worst.length_m:g} m, {worst.bends} bends between drawing-in points",),
             )
