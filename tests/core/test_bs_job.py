@@ -191,6 +191,16 @@ class Typed(unittest.TestCase):
             job = read_entry(words, yard(), Spot(leg_id="a", section_legs=("a",))).job
             self.assertEqual(value_at(job, path), value, words)
 
+    def test_power_is_a_current_on_one_phase_or_three(self) -> None:
+        for words, amps, system in (
+            ("7.4kw", 32.0, "230"), ("3.7kw", 16.0, "230"), ("11kw", 16.0, "400"), ("22kw", 32.0, "400"),
+            ("2.3kw", 10.0, "230"), ("32a 3 phase", 32.0, "400"), ("400", 32.0, "400"),
+        ):  # fmt: skip
+            job = read_entry(words, yard(), Spot()).job
+            self.assertEqual((job.charger.nameplate_a, job.supply.system), (amps, system), words)
+        with self.assertRaises(InputError):
+            read_entry("7.4kw", read_job(DEMO), Spot())
+
     def test_words_of_the_other_book_get_one_answer(self) -> None:
         demo = read_job(DEMO)
         for job, words, answer in (

@@ -189,6 +189,9 @@ class Book(msgspec.Struct, frozen=True, eq=False, kw_only=True):
     units: str = "ft"
     """What a bare length means, and a new job is drawn in."""
     currency: str = "$"
+    power_v: dict[str, float] = {}
+    """By supply system, what an ampere of charging is worth [W]: volts over all lines; empty where the system's volts
+    are it, and power is not typed."""
     decider: str = "your inspector decides"
     """Who has the last word."""
     checked: tuple[str, ...] = ()

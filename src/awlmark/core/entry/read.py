@@ -37,6 +37,9 @@ PLAIN: Final = ("general:scribe_words", "general:leg_words", "general:place_word
 FINISHED: Final = "finished"
 """A wall that is closed: cable is fished inside it."""
 HINT: Final = "a leg such as up 3 or right 22 6, or a decision such as 48a, 6 cu, 3/4 emt, breaker 60"
+_POWER: Final = re.compile(r"(\d+(?:\.\d+)?)\s*kw", re.ASCII)
+MORE_LINES_KW: Final = 8.0
+"""Above this a charger takes more lines than one."""
 _AMPS: Final = re.compile(r"(\d+(?:\.\d+)?)\s*a", re.ASCII)
 
 
@@ -105,6 +108,17 @@ def _decision(typed: Typed) -> Reading:
             value = read_number(amps[1], "charger nameplate", *CHARGE_RANGE_A)
             edits.append(Put("charger.nameplate_a", value))
             says.append(f"charger {value:g} A")
+        elif book.power_v and (power := _POWER.fullmatch(word)):
+            edits += _of_power(float(power[1]), job, book)
+            says.append(f"charger {word}")
+        elif word in book.systems and len(words) == 1:
+            edits.append(Put("supply.system", word))
+            says.append(f"{word} V")
+        elif (word, following) in (("3", "phase"), ("1", "phase")) and book.power_v:
+            edits.append(Put("supply.system", list(book.power_v)[word == "3"]))
+            says.append(f"{word} phase")
+        elif word == "phase" and at and book.power_v:
+            continue
         elif word in OUTLETS and following in book.circuit.connections:
             continue  # named by the word behind it
         elif word in book.circuit.connections or (word in OUTLETS and book.goods.forks):
@@ -153,6 +167,17 @@ def _decision(typed: Typed) -> Reading:
     if not edits:
         raise InputError("entry", f"Can't read '{text[:60]}'.", HINT)
     return _edited(", ".join(says), job, *edits)
+
+
+def _of_power(kilowatts: float, job: Job, book: Book) -> list[Put]:
+    """Charging current of a power, on three phases where one cannot carry it; a usual setting where it is near one."""
+    one, *more = book.power_v
+    three = bool(more) and (kilowatts > MORE_LINES_KW or job.supply.system in more)
+    system = more[0] if three else one
+    amps = 1000 * kilowatts / book.power_v[system]
+    near = min(book.circuit.settings_a, key=lambda setting: abs(setting - amps))
+    value = near if abs(near - amps) <= 0.03 * amps else round(amps, 2)
+    return [Put("charger.nameplate_a", value), Put("supply.system", system)]
 
 
 def _unknown(word: str, text: str, job: Job) -> InputError:

@@ -63,7 +63,8 @@ def _around(view: _View) -> Around:
     bare, book, charge_a, hots = _bare(view), *view[1:3], int(view[3] or 0)
     volts = SYSTEMS[bare.supply.system][0]
     rules = book.panel
-    need, passed = plan_need(bare.need, volts, book.portable), rules.buses(bare, charge_a, volts)
+    power_v = book.power_v.get(bare.supply.system, volts)
+    need, passed = plan_need(bare.need, power_v, book.portable), rules.buses(bare, charge_a, volts)
     supplied = Supplied(bare, book, passed, charge_a, volts, hots)
     return Around(
         need,

@@ -114,6 +114,7 @@ def tables() -> dict[str, Any]:
         "title": TITLE,
         "clauses": clauses(),
         "systems": {"230": 0j, "400": 0j},
+        "power_v": {"230": U0, "400": 3 * U0},
         "sizes": sizes,
         "metal_mm2": np.array([float(size) for size in sizes]),
         "ohm_per_km": np.stack([copper, aluminium]) * warm,
