@@ -144,4 +144,4 @@ class Examples(unittest.TestCase):
 class SecondSizing(unittest.TestCase):
     def test_random_circuits_are_sized_alike(self) -> None:
         """Five thousand and more by hand: ``campaign(5000, seed)``."""
-        self.assertEqual(campaign(1500, 11), [])
+        self.assertEqual(campaign(700, 11), [])

@@ -219,7 +219,7 @@ class Properties(unittest.TestCase):
             "ambient": lambda q: {"ambient": 50}, "ground": lambda q: {"ground": 40}, "soil": lambda q: {"soil": 3.0},
         }  # fmt: skip
         compared = 0
-        for _ in range(120):
+        for _ in range(70):
             q = {**question(chance), "size": None, "cpc": None, "trade": None}
             if q["ambient"] is None:
                 q["ambient"] = 30
@@ -233,7 +233,7 @@ class Properties(unittest.TestCase):
                 compared += 1
                 sizes = [float(each["conductor"]["size"]) for each in (before, after)]
                 self.assertLessEqual(sizes[0], sizes[1], f"{name}: {q}")
-        self.assertGreater(compared, 150)
+        self.assertGreater(compared, 90)
 
     def test_every_method_device_and_earthing_answers(self) -> None:
         for method, device, earthing in itertools.product(BOOK.methods, ("b", "c", "d", "bs88-2"), ("tn-s", "tt")):
