@@ -7,6 +7,7 @@ from pathlib import Path
 from msgspec.structs import replace
 
 import awlmark
+from awlmark.core.books import open_book
 from awlmark.core.entry.read import read_entry
 from awlmark.core.entry.suggest import suggest
 from awlmark.core.errors import InputError
@@ -19,6 +20,7 @@ from awlmark.core.job.selection import Spot
 from awlmark.core.job.supply import Board, Supply
 from awlmark.core.options.audit import audit
 from awlmark.core.options.compare import compare
+from awlmark.core.options.fixes import quote_fixes
 from awlmark.core.solve.design import Design, solve
 
 CODE = "bs7671-2018a2"
@@ -141,6 +143,18 @@ class Yard(unittest.TestCase):
         names = {part.name for part in self.solved().parts}
         for name in ("6 mm2 three-core SWA", "40 A double-pole RCBO type B", "7.4 kW charge point"):
             self.assertTrue(any(told.startswith(name) for told in names), f"{name} in {names}")
+
+    def test_a_cable_through_a_duct_is_one_piece_and_priced(self) -> None:
+        """18 m with the tails is bought as 20 m of one cable, at the shipped invented prices; fixes have a price."""
+        job = put(yard(), Put("prices", dict(open_book(CODE).goods.prices())))
+        design = solve(job)
+        cable = [part for part in design.parts if part.key.startswith("cable:")]
+        self.assertEqual([(part.quantity, part.each) for part in cable], [(20.0, 3.95)])
+        small = put(job, Put("circuit.size", "4"))
+        finding = solve(small).finding("conductor")
+        assert finding is not None
+        prices = {quote.fix.label: quote.price for quote in quote_fixes(solve(small), finding)}
+        self.assertAlmostEqual(prices["6 mm² copper"], 20 * (3.95 - 2.90), places=2)
 
     def test_singles_between_cables_carry_on_with_their_conductor(self) -> None:
         """The list, the sums and the circuit name one protective conductor."""

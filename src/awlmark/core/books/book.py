@@ -100,10 +100,17 @@ class Method(msgspec.Struct, frozen=True, eq=False):
     stick_m: float
     """Length that its sticks come in [m]; nought for what comes in coils."""
     bending: Bending
+    cable_kind: str = ""
+    """Cable it is run in, where several methods run the same; empty for one of its own."""
     short: str = ""
     """Its name where there is little room; empty for the whole one."""
     fished: str = ""
     """The clause by which it needs no support where it is fished in a finished wall; empty where it can't be."""
+
+    @property
+    def made_as(self) -> str:
+        """What is bought for it, as the keys of parts have it."""
+        return self.cable_kind or self.key
 
     @property
     def guards(self) -> bool:

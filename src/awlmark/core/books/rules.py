@@ -208,6 +208,8 @@ class Goods(msgspec.Struct, frozen=True, eq=False, kw_only=True):
     forks: tuple[str, ...] = ()
     """Outlets that the line's end is compared with."""
     connection_notes: Callable[[Design, str, bool], tuple[str, ...]] = nothing  # type: ignore[assignment]
+    prices: Callable[[], dict[str, str]] = dict
+    """Invented prices that a new job starts with, decimal text."""
     surge: Callable[[Job], bool] = lambda _job: False
 
 

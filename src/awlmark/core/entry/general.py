@@ -113,18 +113,24 @@ def code_words(typed: Typed) -> Told:
     match = next((code for code in CODES if wanted and (code.endswith(wanted) or code.startswith(wanted))), None)
     if match is None or len(wanted) < 2:
         raise InputError("rule book (code)", f"Can't use '{wanted[:40]}'.", "one of " + ", ".join(CODES))
-    title, job = open_book(match).title, typed.job
+    book, job = open_book(match), typed.job
     if family(match) == family(job.code):
         return f"rule book {match}", (Put("code", match),)
     pins = book_pins(job)
-    system = next(iter(open_book(match).systems))
-    edits = (*(Put(path, value) for path, value in pins.items()), Put("supply.system", system), Put("code", match))
-    if pins and asked:
+    own_prices = job.prices and job.prices != open_book(job.code).goods.prices()
+    told = ", ".join(filter(None, (pins_in_words(pins), "prices" if own_prices else "")))
+    if told and asked:
+        says = f"{book.title} reads other words and opens: {told}. It takes {book.units}, {book.currency}."
         raise InputError(
-            "rule book (code)", f"{title} reads other words and opens: {pins_in_words(pins)}.",
+            "rule book (code)", says,
             f"code {wanted} open, to open them all in one step",
         )  # fmt: skip
-    return f"rule book {title}" + (f", {len(pins)} choices opened" if pins else ""), edits
+    edits = (
+        *(Put(path, value) for path, value in pins.items()), Put("supply.system", next(iter(book.systems))),
+        Put("units", book.units), Put("currency", book.currency), Put("prices", dict(book.goods.prices())),
+        Put("price_notes", {}), Put("code", match),
+    )  # fmt: skip
+    return f"rule book {book.title}, {book.units}, {book.currency}" + (f"; opened: {told}" if told else ""), edits
 
 
 def overrule_words(typed: Typed) -> Told:

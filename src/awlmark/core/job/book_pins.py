@@ -58,9 +58,6 @@ def book_pins(job: Job) -> dict[str, Any]:
         found |= {f"boards[{board.id}].{name}": None for name in OF_BOARD if getattr(board, name) is not None}
     if job.dead_front.knockouts:
         found["dead_front.knockouts"] = ()
-    for name in ("prices", "price_notes"):
-        if getattr(job, name):
-            found[name] = {}
     if job.overrules:
         found["overrules"] = ()
     return found

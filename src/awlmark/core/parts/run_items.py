@@ -25,11 +25,11 @@ SLICK_DEG: Final = 180.0
 
 
 def spans(case: Case) -> list[tuple[bool, list[Section]]]:
-    """Neighbouring sections that one set of conductors passes through: raceways together, each cable alone."""
+    """Neighbouring sections that one set of conductors passes through: raceways together, each kind of cable alone."""
     found: list[tuple[bool, list[Section]]] = []
     for section in case.sections:
         cable = section.method.cable
-        if found and found[-1][0] == cable and not cable:
+        if found and found[-1][0] == cable and (not cable or found[-1][1][-1].method.made_as == section.method.made_as):
             found[-1][1].append(section)
         else:
             found.append((cable, [section]))
@@ -69,7 +69,7 @@ def count_wire(tally: Tally) -> None:
         long = cut_length(case, sections)
         marks = [walked.leg.id for section in sections for walked in section.legs]
         if cable:
-            made, method = sections[0].method, sections[0].method.key
+            made, method = sections[0].method, sections[0].method.made_as
             ways = case.hots + case.neutral
             keys = tuple(f"cable:{method}:{m}:{s}:{ways}" for m in METAL_NAMES for s in book.sizes)
             tally.put("Wire", keys, cables, long, *marks, unit=tally.units, pieces=(long,))

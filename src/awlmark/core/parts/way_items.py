@@ -78,7 +78,7 @@ def count_staples(tally: Tally, section: Section, stone: list[Face]) -> None:
     marks = [walked.leg.id for walked in legs if not walked.leg.sleeve]
     ends = sum((walked is section.legs[0]) + (walked.pulls or walked is section.legs[-1]) for walked in bored)
     count = strap_number(stapled, *case.book.run.support(section.method, None)[:2]) + ends
-    tally.many("Fittings", f"staple:{section.method.key}", marks if count else (), float(count))
+    tally.many("Fittings", f"staple:{section.method.made_as}", marks if count else (), float(count))
     for walked in legs:
         sleeve = walked.leg.sleeve
         if not sleeve:

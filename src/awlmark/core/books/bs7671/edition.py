@@ -266,7 +266,8 @@ def _method(row: dict[str, str]) -> Method:
         joint="" if cable else "glued", bends="", grows=False, ground_path=False,
         around="steel" if armoured else "pvc", sun=armoured, screw_proof=False, rusts=False,
         cover_group="", nipple="", family="" if cable else row["kind"], bushed=False, stronger="", alternative="",
-        chip=place, compared=place, short=CHIPS.get(row["method"], ""), stick_m=stick,
+        cable_kind=("swa" if armoured else "te") if cable else "", chip=place, compared=place,
+        short=CHIPS.get(row["method"], ""), stick_m=stick,
         bending=Bending({}, {}, (), {}, {}) if cable else _bending(row["kind"]),
     )  # fmt: skip
 

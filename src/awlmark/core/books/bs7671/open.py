@@ -21,7 +21,7 @@ from awlmark.core.books.bs7671.edition import (
 from awlmark.core.books.bs7671.panel.demand import buses, feeder_drop
 from awlmark.core.books.bs7671.panel.supply_check import supply_findings, whole_drop
 from awlmark.core.books.bs7671.panel.ways import way_findings
-from awlmark.core.books.bs7671.parts.ends import count_ends, part_name
+from awlmark.core.books.bs7671.parts.ends import count_ends, part_name, usual_prices
 from awlmark.core.books.bs7671.printed import printed
 from awlmark.core.books.bs7671.quote import quoted, usual_place
 from awlmark.core.books.bs7671.sizing.conduit import RACEWAYS, judge_fill
@@ -160,6 +160,7 @@ def open_edition(code: str) -> BsBook:
         run=RunRules(most_bend_deg=float("inf"), support=_support, air_c=AIR_C),
         goods=Goods(
             name=part_name,
+            prices=usual_prices,
             counts=(count_wire, count_way, count_ends),
             bushing_from="",
             boxes=(BOX,),

@@ -54,6 +54,7 @@ from awlmark.core.books.nec.sizing.work import CHECKS, cuts, full_a, work_out
 from awlmark.core.books.rules import BuildRules, CircuitRules, Goods, PanelRules, PlaceRules, ProveRules, RunRules
 from awlmark.core.panel.leg_balance import leg_findings
 from awlmark.core.panel.spaces import space_findings
+from awlmark.core.parts.example_prices import example_prices
 from awlmark.core.parts.run_items import count_way, count_wire
 from awlmark.core.quantities import FOOT_M, INCH_M, print_gauge
 from awlmark.core.run.bends import check_bends
@@ -159,6 +160,7 @@ GOODS = Goods(
     other_insulation={"thwn-2": "xhhw-2", "xhhw-2": "thwn-2", "rhw-2": "xhhw-2"},
     forks=("14-50", "6-50"),
     connection_notes=_notes,
+    prices=example_prices,
     surge=surge_wanted,
 )
 BUILD = BuildRules(

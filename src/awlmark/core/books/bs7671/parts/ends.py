@@ -40,11 +40,40 @@ def _device_key(poles: int, rating: float, device: str, residual: str) -> str:
     return f"{sold}:{poles}:{rating:g}:{device.upper()}" + (f":{residual}30" if sold == "rcbo" else "")
 
 
+ALIKE: Final = {
+    "clip:te": "staple:te", "plug and screw": "screw", "warning tape": "warning ribbon",
+}  # fmt: skip
+"""Keys of the shipped list that the count calls otherwise."""
+OF_CONDUIT: Final = {
+    "stick": "stick", "saddle": "strap", "adaptor": "adapter and locknut", "coupling": "coupling", "elbow": "elbow",
+}  # fmt: skip
+
+
+def counted_key(listed: str) -> str:
+    """Key of the count for a key of the shipped list: a cable by its live cores, conduit by its method."""
+    kind, *rest = listed.split(":")
+    if kind == "cable" and rest[0] == "swa":
+        return ":".join(("cable", *rest[:-1], f"{int(rest[-1]) - 1}"))
+    if kind in OF_CONDUIT and rest and rest[0] == "pvc-conduit":
+        return f"{OF_CONDUIT[kind]}:singles-conduit:{rest[1]}"
+    return ALIKE.get(listed, listed)
+
+
+@functools.cache
+def _listed() -> dict[str, dict[str, str]]:
+    return {counted_key(row["key"]): row for row in printed("usual_parts").rows}
+
+
+def usual_prices() -> dict[str, str]:
+    """Invented prices by key of the count [pounds without VAT]."""
+    return {key: row["each_gbp"] for key, row in _listed().items() if row["each_gbp"]}
+
+
 def part_name(key: str) -> str:
     """A price key in words: the shipped list's, else made from the key."""
-    listed = _names().get(key)
+    listed = _listed().get(key)
     if listed is not None:
-        return listed
+        return listed["name"]
     kind, *rest = key.split(":")
     if kind in ("rcbo", "mcb") and len(rest) >= 3:
         told = f"{rest[1]} A {POLES.get(int(rest[0]), 'single-pole')} {kind.upper()} type {rest[2]}"
@@ -52,15 +81,15 @@ def part_name(key: str) -> str:
     if kind == "rccb":
         return f"{rest[1]} A {POLES.get(int(rest[0]), 'double-pole')} RCCB, {rest[2][1:]} mA type {rest[2][0].upper()}"
     if kind == "cable" and len(rest) == 4:
-        method, _metal, size, live = rest
-        armoured = method.startswith("swa")
-        return _names().get(
-            f"cable:{'swa' if armoured else 'te'}:cu:{size}:{int(live) + armoured}",
-            f"{size} mm2 {f'{int(live) + 1}-core SWA' if armoured else 'twin and earth'}",
-        )
-    return key.replace(":", " ")
+        made, _metal, size, live = rest
+        return f"{size} mm2 {f'{int(live) + 1}-core SWA' if made == 'swa' else 'twin and earth'}"
+    if key in WORDS:
+        return WORDS[key]
+    return key.replace(":", " ").replace("singles-conduit", "mm conduit")
 
 
-@functools.cache
-def _names() -> dict[str, str]:
-    return {row["key"]: row["name"] for row in printed("usual_parts").rows}
+WORDS: Final = {
+    "clamp:te": "cable gland or grommet for twin and earth", "clamp:swa": "SWA gland with banjo, read the gland chart",
+    "staple:swa": "cleat for SWA by its diameter", "box:conduit box": "conduit box with lid",
+    "ground screw": "earth terminal in the box",
+}  # fmt: skip
