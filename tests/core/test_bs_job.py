@@ -199,7 +199,8 @@ class Typed(unittest.TestCase):
             ("surrounded 200mm", "legs[a].insulated_m", 0.2), ("neighbours 2", "legs[a].beside", 2),
             ("spread bunched", "legs[a].spread", "bunched"), ("soil 1.5", "legs[a].soil", 1.5),
             ("earthtemp 15C", "legs[a].ground_c", 15.0), ("type2", "charger.connection", "type2"),
-            ("t&e", "legs[a].method", "te-clipped"), ("te-102", "legs[a].method", "te-102"),
+            ("t&e", "legs[a].method", "te-clipped"),
+            ("maker 40", "circuit.breaker_a", 40.0), ("te-102", "legs[a].method", "te-102"),
             ("drop 4%", "circuit.max_drop_percent", 4.0),
         ):  # fmt: skip
             job = read_entry(words, yard(), Spot(leg_id="a", section_legs=("a",))).job
@@ -274,6 +275,42 @@ class Ways(unittest.TestCase):
         for words in ("way 11 b6", "way 3 oven", "way", "ways 2", "board brass", "way 0 free"):
             with self.assertRaises(InputError, msg=words):
                 read_entry(words, self.typed(), Spot())
+
+
+class TheWay(unittest.TestCase):
+    def told(self, name: str, job: Job) -> str | None:
+        finding = solve(job).finding(name)
+        return finding.severity if finding else None
+
+    def test_cover_is_custom_and_never_a_stop(self) -> None:
+        for cover, surface, severity in (
+            (None, None, "unread"), (0.6, None, "holds"), (0.3, None, "note"), (0.45, "slab", "holds"),
+            (0.9, "street", "note"), (0.05, "drive", "note"),
+        ):  # fmt: skip
+            job = put(yard(), Put("legs[f].cover_m", cover), Put("legs[f].surface", surface))
+            self.assertEqual(self.told("cover:f", job), severity, f"{cover} {surface}")
+
+    def test_cable_in_a_wall_is_asked_about_once_a_leg(self) -> None:
+        legs = tuple(replace(leg, method="te-clipped", mount="inside") if leg.id == "b" else leg for leg in yard().legs)
+        job = yard().with_run(legs=legs)
+        self.assertEqual(self.told("zone:b", job), "unread")
+        for words, severity in (
+            ("zone yes", "holds"),
+            ("zone no", "stop"),
+            ("edge 50mm", "holds"),
+            ("edge 20mm", "unread"),
+        ):
+            typed = read_entry(words, job, Spot(leg_id="b", section_legs=("b",))).job
+            self.assertEqual(self.told("zone:b", typed), severity, words)
+        self.assertIsNone(self.told("zone:b", yard()))
+
+    def test_walls_that_are_passed(self) -> None:
+        self.assertEqual(self.told("passage:c", yard()), "holds")
+        inner = tuple(replace(leg, place="indoor") if leg.id in "cde" else leg for leg in yard().legs)
+        job = yard().with_run(legs=inner)
+        self.assertEqual(self.told("fire:c", job), "unread")
+        self.assertEqual(self.told("fire:c", put(job, Put("legs[c].fire", True))), "note")
+        self.assertEqual(self.told("thickness:c", put(yard(), Put("legs[c].length_m", 0.0))), "unread")
 
 
 class Audited(unittest.TestCase):

@@ -185,3 +185,9 @@ def diversity_words(typed: Typed) -> Told:
         )
     value = None if share == OPEN else read_number(share, "diversity", 0, 100, "%")
     return f"{load.name}, diversity {share}", (Put(f"loads[{load.id}].share_percent", value),)
+
+
+def zone_words(typed: Typed) -> Told:
+    """``zone yes``: cable in a wall where people expect it."""
+    found = _one_of("zone", _said(typed), ("yes", "no"))
+    return _of_leg(typed, "zone", "zone", None if found is None else found == "yes")

@@ -111,6 +111,8 @@ class Leg(Node, frozen=True, kw_only=True):
     """Other loaded cables that touch it in insulation, or pass the same sealed hole; None while uncounted."""
     insulated_m: Annotated[float | None, Within(0, 100, "m", "length in insulation")] = None
     """Length on which thermal insulation surrounds it [m]; None while unread."""
+    zone: bool | None = None
+    """Whether it lies in a wall where people expect cable; None while nobody has said."""
     spread: str = ""
     """How the circuits beside it lie, by the rule book's name; empty takes the usual one of its method."""
     ground_c: Annotated[float | None, Within(-20, 60, "C", "ground temperature")] = None

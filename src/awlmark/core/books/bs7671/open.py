@@ -24,6 +24,7 @@ from awlmark.core.books.bs7671.panel.ways import way_findings
 from awlmark.core.books.bs7671.parts.ends import count_ends, part_name, usual_prices
 from awlmark.core.books.bs7671.printed import printed
 from awlmark.core.books.bs7671.quote import quoted, usual_place
+from awlmark.core.books.bs7671.run.way import cover_findings, passage_findings, zone_findings
 from awlmark.core.books.bs7671.sizing.conduit import RACEWAYS, judge_fill
 from awlmark.core.books.bs7671.sizing.drop import drop_along, drop_percent, drop_volts
 from awlmark.core.books.bs7671.sizing.factors import column_of
@@ -44,6 +45,7 @@ from awlmark.core.books.rules import (
 from awlmark.core.circuit.weakest_link import tell_weakest
 from awlmark.core.errors import InputError
 from awlmark.core.parts.run_items import count_way, count_wire
+from awlmark.core.run.storeys import storey_findings
 
 if TYPE_CHECKING:
     from awlmark.core.solve.design import Design
@@ -129,6 +131,12 @@ CIRCUIT = CircuitRules(
 )
 
 
+RUN = RunRules(
+    most_bend_deg=float("inf"),
+    support=_support,
+    air_c=AIR_C,
+    findings=(cover_findings, zone_findings, passage_findings, storey_findings),
+)
 PANEL = PanelRules(
     buses=buses, supply=(supply_findings,), equipment=way_findings, whole_drop=whole_drop, feeder_drop=feeder_drop
 )
@@ -157,7 +165,7 @@ def open_edition(code: str) -> BsBook:
         circuit=CIRCUIT,
         panel=PANEL,
         place=PlaceRules(),
-        run=RunRules(most_bend_deg=float("inf"), support=_support, air_c=AIR_C),
+        run=RUN,
         goods=Goods(
             name=part_name,
             prices=usual_prices,

@@ -1,0 +1,1 @@
+"""The way of the line: cover, walls, zones."""
