@@ -216,6 +216,17 @@ class Typed(unittest.TestCase):
         with self.assertRaises(InputError):
             read_entry("7.4kw", read_job(DEMO), Spot())
 
+    def test_a_cable_and_its_size_in_either_order(self) -> None:
+        for words in ("6 swa", "swa 6"):
+            job = read_entry(words, yard(), Spot(leg_id="a", section_legs=("a",))).job
+            self.assertEqual((job.circuit.size, job.legs[0].method), ("6", "swa-clipped"), words)
+        piped = read_entry("25 conduit", yard(), Spot(leg_id="a", section_legs=("a",))).job
+        self.assertEqual((piped.legs[0].method, piped.legs[0].trade_size), ("singles-conduit", "25"))
+        for words in ("swa 7", "7 swa"):
+            with self.assertRaises(InputError) as caught:
+                read_entry(words, yard(), Spot(leg_id="a", section_legs=("a",)))
+            self.assertIn("SWA is made in 1.5 2.5 4 6 10 16 25 35 50", str(caught.exception))
+
     def test_words_of_the_other_book_get_one_answer(self) -> None:
         demo = read_job(DEMO)
         for job, words, answer in (
@@ -375,6 +386,22 @@ class SupplyStage(unittest.TestCase):
     def test_diversity(self) -> None:
         whole, shared = solve(self.typed()).buses[0], solve(self.typed("diversity lathe 40%")).buses[0]
         self.assertAlmostEqual(whole.others_a - shared.others_a, 0.6 * 3000 / 230, places=6)
+
+    def test_household_diversity_by_its_table(self) -> None:
+        """By hand: lights 66 %, cooker 10 A and 30 % of the rest, sockets 100 and 40 %, shower whole."""
+        job = yard()
+        for words in (
+            "cut-out 80", "load lights 1.15kw lighting", "load cooker 9.2kw range", "load ring 4.6kw general",
+            "load sockets 4.6kw general", "load shower 9.2kw fixed", "diversity household",
+        ):  # fmt: skip
+            job = read_entry(words, job, Spot()).job
+        design = solve(job)
+        wanted = 0.66 * 5 + 10 + 0.3 * 30 + 20 + 0.4 * 20 + 40
+        self.assertAlmostEqual(design.buses[0].others_a, wanted, places=6)
+        demand = design.finding("demand:service")
+        self.assertIn("doubtful, check", demand.cite if demand else "")
+        whole = solve(read_entry("diversity none", job, Spot()).job)
+        self.assertAlmostEqual(whole.buses[0].others_a, 5 + 40 + 20 + 20 + 40, places=6)
 
     def test_what_is_wrong_is_found(self) -> None:
         for words, name, severity in (

@@ -11,7 +11,7 @@ from awlmark.core.entry.word import Told, Typed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import DEVICES, PEN_ANSWERS, RESIDUAL_TYPES
-from awlmark.core.job.supply import BONDED, EARTHINGS
+from awlmark.core.job.supply import BONDED, EARTHINGS, HOUSEHOLD, Demand
 from awlmark.core.quantities import read_length, read_number, read_temperature
 
 SYSTEMS = {"pme": "tn-c-s", **{name: name for name in EARTHINGS}}
@@ -175,7 +175,10 @@ def limit_words(typed: Typed) -> Told:
 
 
 def diversity_words(typed: Typed) -> Told:
-    """``diversity lathe 40%``: share of a load, by its name."""
+    """``diversity lathe 40%``: share of a load, by its name; ``diversity household`` by the table, ``none`` whole."""
+    if typed.words[1:] in ([HOUSEHOLD], ["none"]):
+        method = HOUSEHOLD if typed.words[1] == HOUSEHOLD else Demand().method
+        return f"diversity: {typed.words[1]}", (Put("demand.method", method),)
     *words, share = typed.words[1:]
     name = " ".join(words)
     load = next((each for each in typed.job.loads if each.name.lower() == name), None)

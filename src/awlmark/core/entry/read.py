@@ -139,6 +139,10 @@ def _decision(typed: Typed) -> Reading:
         elif word in book.insulations:
             edits.append(Put("circuit.insulation", word))
             says.append(word.upper())
+        elif following and book.short_methods and re.fullmatch(r"[\d.]+", word) and _cable_before(following, book):
+            size = _size_of(word, _cable_before(following, book) or "", book)
+            edits.append(Put("circuit.size", size))
+            says.append(book.print_size(size))
         elif word in book.sizes and (len(words) == 1 or (following and _wants_gauge(following, book))):
             edits.append(Put("circuit.size", word))
             says.append(book.print_size(word))
@@ -148,6 +152,10 @@ def _decision(typed: Typed) -> Reading:
             place = word
         elif word == FINISHED and not job.legs:
             mount = "fished"
+        elif at and book.short_methods and (cable := _cable_before(words[at - 1], book)) and re.match(r"\d", word):
+            size = _size_of(word, cable, book)
+            edits.append(Put("circuit.size", size))
+            says.append(book.print_size(size))
         elif following and (piped := method_named(following, book)) and not book.methods[piped].cable:
             trade = book.read_trade(word, book.trade_sizes_of(book.methods[piped]), "trade size")
         elif len(words) == 1 and len(job.legs) == 1 and re.fullmatch(r"\d.*(?:ft|in|m|['′\"″])", word):
@@ -205,6 +213,28 @@ def _of_another_book(word: str, job: Job) -> InputError | None:
         if word in other.methods:
             return InputError("method", f"{word} is not used here.", ", ".join(book.chips))
     return None
+
+
+def _cable_before(word: str, book: Book) -> str | None:
+    """The cable that a word names, behind which its size may stand."""
+    method = method_named(word, book)
+    return method if method is not None and book.methods[method].cable else None
+
+
+def _size_of(word: str, cable: str, book: Book) -> str:
+    """A size that a cable is made in.
+
+    Raises
+    ------
+    InputError
+        Saying what it is made in.
+    """
+    made = tuple(book.cable_ground.get(cable, book.sizes))
+    try:
+        return book.read_size(word, made, "conductor size")
+    except InputError:
+        name = book.methods[cable].short or book.methods[cable].name
+        raise InputError("conductor size", f"Can't read '{word}'.", f"{name} is made in {' '.join(made)}") from None
 
 
 def _wants_gauge(following: str, book: Book) -> bool:

@@ -17,6 +17,8 @@ RACEWAY: Final = "raceway"
 SPOTS: Final = ("clear", "closet", "bathroom", "steps", "storage")
 """Where a panel stands: clear of all that, in a clothes closet, a bathroom, over steps, or behind stored things."""
 DEMAND_METHODS: Final = ("standard", "optional", "existing", "measured")
+HOUSEHOLD: Final = "household"
+"""Shares of a table by kind of load, where a rule book has one."""
 TERMINALS_C: Final = (60, 70, 75, 90)
 """Markings of terminals, over all rule books [degC]."""
 EARTHINGS: Final = ("tn-c-s", "tn-s", "tt")
@@ -173,7 +175,7 @@ class Load(Node, frozen=True, kw_only=True):
 class Demand(Node, frozen=True, kw_only=True):
     """How the demand is counted."""
 
-    method: Annotated[str, OneOf(DEMAND_METHODS, "demand method")] = "optional"
+    method: Annotated[str, OneOf((*DEMAND_METHODS, HOUSEHOLD), "demand method")] = "optional"
     floor_m2: Annotated[float | None, Within(1, 5000, "m2", "floor area")] = None
     complete: bool = False
     """Whether the loads entered on the service panel are all it has."""

@@ -8,8 +8,9 @@ from msgspec.structs import replace
 
 from awlmark.core.books import Book
 from awlmark.core.books.bs7671.edition import TITLE, U0, clauses
+from awlmark.core.books.bs7671.printed import printed
 from awlmark.core.job.model import Job
-from awlmark.core.job.supply import Load
+from awlmark.core.job.supply import HOUSEHOLD, Load
 from awlmark.core.panel.bus import Bus, Row, Sheet, path_of, wire_ohm
 
 WHOLE: Final = 100.0
@@ -21,6 +22,39 @@ def counted_va(load: Load) -> float:
     return load.va * load.count * share / WHOLE
 
 
+KINDS: Final = {
+    "lighting": "lighting", "range": "cooking", "heat": "heating and power", "heat 4+": "heating and power",
+    "heat pump": "heating and power", "cooling": "heating and power", "dryer": "heating and power",
+    "general": "standard socket circuit",
+}  # fmt: skip
+"""Row of the household table by kind of load; another kind counts whole."""
+
+
+def household_va(loads: list[Load]) -> dict[str, float]:
+    """What each load counts in a household by On-Site Guide Table A2, by its id [VA].
+
+    The largest of a kind counts first, the rest by the table's share; a share typed for a load stands over it.
+    """
+    rows = {row["kind"]: row for row in printed("diversity_household").rows}
+    found = {load.id: counted_va(load) for load in loads}
+    for kind in set(KINDS.values()):
+        row = rows[kind]
+        mine = [load for load in loads if KINDS.get(load.kind) == kind and load.share_percent is None]
+        ordered = sorted(mine, key=lambda load: -load.va * load.count)
+        if row["rule"] == "share":
+            found |= {load.id: counted_va(load) * float(row["then_percent"]) / WHOLE for load in ordered}
+        elif row["rule"] == "by rank":
+            shares = [float(row[name]) for name in ("largest_percent", "next_percent", "others_percent")]
+            found |= {load.id: counted_va(load) * shares[min(place, 2)] / WHOLE for place, load in enumerate(ordered)}
+        elif row["rule"].startswith("first and rest"):
+            room = float(row["first_a"]) * U0
+            for load in ordered:
+                first = min(room, counted_va(load))
+                room -= first
+                found[load.id] = first + (counted_va(load) - first) * float(row["then_percent"]) / WHOLE
+    return found
+
+
 def _sheet(job: Job, loads: list[Load], charger_va: float) -> Sheet:
     """Loads one by one; a logged year stands for all of them."""
     cite = f"{TITLE} {clauses()['demand']}"
@@ -28,8 +62,11 @@ def _sheet(job: Job, loads: list[Load], charger_va: float) -> Sheet:
     if job.demand.method == "measured" and measured is not None:
         rows: tuple[Row, ...] = (Row("Greatest half-hour of a logged year", measured * U0, measured * U0, cite),)
         return Sheet("measured", rows, measured * U0, charger_va)
-    rows = tuple(Row(_told(load), load.va * load.count, counted_va(load), cite) for load in loads)
-    return Sheet("connected", rows, sum(counted_va(load) for load in loads), charger_va)
+    counted = {load.id: counted_va(load) for load in loads}
+    if job.demand.method == HOUSEHOLD:
+        counted, cite = household_va(loads), f"{TITLE} {clauses()['household']}"
+    rows = tuple(Row(_told(load), load.va * load.count, counted[load.id], cite) for load in loads)
+    return Sheet("connected", rows, sum(counted.values()), charger_va)
 
 
 def _told(load: Load) -> str:

@@ -14,6 +14,7 @@ from awlmark.core.books.printed import number
 from awlmark.core.finding import HOLDS, LOWER, NOTE, STOP, TIGHT, UNREAD, Finding, Fix, grade
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
+from awlmark.core.job.supply import HOUSEHOLD
 from awlmark.core.panel.bus import LEAST_CHARGE_A, Bus, Supplied
 from awlmark.core.quantities import print_amps
 
@@ -62,6 +63,8 @@ def _bus(supplied: Supplied, bus: Bus) -> Finding:
             severity = TIGHT
             text += " Below 6 A a car does not charge."
     fixes = _ways_out(job, supplied.charge_a, bus) if severity == STOP else ()
+    if job.demand.method == HOUSEHOLD and bus.sheet.method != "measured":
+        cite = supplied.book.cite("household")
     sums = (f"others {bus.others_a:.2f} A, charger {bus.needed_a - bus.others_a:.2f} A, at {U0:g} V",)
     return _about(
         f"demand:{bus.id}", severity, "Demand", text, cite, found=bus.needed_a, needed=bus.rating_a, unit="A",
