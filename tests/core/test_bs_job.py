@@ -18,6 +18,7 @@ from awlmark.core.job.leg import Leg
 from awlmark.core.job.model import Charger, Circuit, Job, new_job
 from awlmark.core.job.selection import Spot
 from awlmark.core.job.supply import Board, Supply
+from awlmark.core.job_diff import take_leg
 from awlmark.core.options.audit import audit
 from awlmark.core.options.compare import compare
 from awlmark.core.options.fixes import quote_fixes
@@ -460,6 +461,11 @@ class ChangingTheBook(unittest.TestCase):
         with self.assertRaises(InputError):
             put(put(yard(), Put("circuit.size", "6")), Put("code", "nec-2023"))
         put(pinned, Put("code", "nec-2017"))
+
+    def test_no_leg_is_taken_from_a_line_by_another_book(self) -> None:
+        with self.assertRaisesRegex(InputError, "another rule book"):
+            take_leg(self.job, yard(), "a")
+        self.assertEqual(len(take_leg(yard(), yard(), "a").legs), 7)
 
     def test_and_back(self) -> None:
         reading = read_entry("code 2023 open", yard(), Spot())

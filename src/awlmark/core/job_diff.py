@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 from awlmark.core.build.steps import hours_of
 from awlmark.core.errors import InputError
+from awlmark.core.job.book_pins import family
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
 from awlmark.core.names import METAL_NAMES
@@ -78,8 +79,10 @@ def take_leg(job: Job, other: Job, leg_id: str) -> Job:
     Raises
     ------
     InputError
-        When the other job has no such leg.
+        When the other job has no such leg, or is told in the words of another rule book.
     """
+    if family(job.code) != family(other.code):
+        raise InputError("leg", "The pencil line goes by another rule book.", "a line drawn by the same book")
     at = next((place for place, leg in enumerate(other.legs) if leg.id == leg_id), None)
     if at is None:
         raise InputError("leg", "That leg is not in the pencil line.", "a leg that is drawn there")

@@ -202,6 +202,12 @@ def _cpc_as_made(method: str) -> dict[str, str]:
     return {size: cpc.get(size, size) for size in made if float(size) >= least_size()}
 
 
+@functools.cache
+def volts_limit(what: str) -> float:
+    """Upper bound of the shipped table of volts, by the beginning of its name; a factor stands there too."""
+    return next(float(row["high"]) for row in printed("voltage_limits").rows if row["what"].startswith(what))
+
+
 def least_size() -> float:
     """Smallest conductor of a power circuit in copper, Table 52.3 [mm2]."""
     return 1.5

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any, Final
 
-from awlmark.core.books import Book
+from awlmark.core.books import Book, open_book
 from awlmark.core.books.bs7671.edition import U0
 from awlmark.core.books.bs7671.panel.demand import buses, feeder_drop
 from awlmark.core.books.bs7671.printed import printed
@@ -75,7 +75,7 @@ def _bus(supplied: Supplied, bus: Bus) -> Finding:
 def _ways_out(job: Job, charge_a: float, over: Bus) -> tuple[Fix, ...]:
     fixes = []
     left = (over.rating_a or 0.0) - over.others_a
-    steps = [amps for amps in (6.0, 10.0, 13.0, 16.0, 20.0, 25.0, 32.0) if amps <= left and amps < charge_a]
+    steps = [amps for amps in open_book(job.code).circuit.settings_a if amps <= left and amps < charge_a]
     if steps:
         edits = (Put("charger.setting_a", steps[-1]), Put("charger.setting_restricted", True))
         fixes.append(Fix(f"Set charger to {steps[-1]:g} A, locked", edits, LOWER))

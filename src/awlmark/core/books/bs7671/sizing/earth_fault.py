@@ -14,7 +14,7 @@ import msgspec
 import numpy as np
 
 from awlmark.core.arrays import Floats, Ints
-from awlmark.core.books.bs7671.edition import U0, bs, operating
+from awlmark.core.books.bs7671.edition import U0, bs, operating, volts_limit
 from awlmark.core.books.bs7671.printed import printed
 from awlmark.core.books.bs7671.sizing.factors import column_of
 from awlmark.core.books.bs7671.sizing.opening import SOCKETS, terminal_c
@@ -27,7 +27,7 @@ INSTANT_S: Final = 0.1
 """An MCB within its table opens at once."""
 RESIDUAL_S: Final = 0.3
 """Longest a 30 mA device may take at its rated current."""
-TOUCH_V: Final = 50.0
+TOUCH_V: Final = volts_limit("RA x IdN")
 STEADY_OHM: Final = 200.0
 """An electrode above this may not stay (note to Table 41.5)."""
 COLD: Final = 0.8

@@ -7,7 +7,7 @@ import math
 from typing import Final
 
 from awlmark.core.books.book import NO
-from awlmark.core.books.bs7671.edition import U0
+from awlmark.core.books.bs7671.edition import U0, volts_limit
 from awlmark.core.books.bs7671.printed import printed
 from awlmark.core.books.bs7671.sizing.earth_fault import earthing, usual_ze
 from awlmark.core.books.bs7671.sizing.opening import EV13, FIXED, MODE_3, charge_most_a, rated_a, terminal_c
@@ -19,8 +19,8 @@ from awlmark.core.run.line import INSIDE
 
 EV13_DEVICE_A: Final = 32.0
 """Largest device before a 13 A outlet: its plug has a fuse of its own [A]."""
-HIGHEST: Final = 1.1
-LOST_PEN_V: Final = 70.0
+HIGHEST: Final = volts_limit("Cmin and Cmax")
+LOST_PEN_V: Final = volts_limit("touch voltage at a lost PEN")
 BLIND: Final = ("ac", "s")
 """Residual devices that may not guard a charging point."""
 
