@@ -36,7 +36,7 @@ CHOSEN: Final = ("20", "25", "32")
 LARGE_FROM: Final = "32"
 WHERE: Final = {"yes": YES, "no": NO, "conduit": LISTED}
 CHIPS: Final = {
-    "te-clipped": "Twin and earth", "te-101": "In loft", "swa-clipped": "SWA", "swa-duct": "SWA in duct",
+    "te-clipped": "T&E", "te-101": "T&E loft", "swa-clipped": "SWA", "swa-duct": "SWA duct",
     "singles-conduit": "Conduit", "singles-trunking": "Trunking",
 }  # fmt: skip
 """Methods that are offered at a click, with a short name."""
