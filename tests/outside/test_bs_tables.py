@@ -294,6 +294,11 @@ class Refused(unittest.TestCase):
             self.assertEqual((found["severity"], told["status"]), ("stop", 1), words)
             self.assertIn(sold, found["text"])
 
+    def test_more_than_any_device_carries_is_a_stop_in_words(self) -> None:
+        told = size("--charge-a 200 --length 18m")
+        self.assertEqual((told["status"], told["breaker"]["rating_a"]), (1, None))
+        self.assertNotRegex(" ".join(one["text"] for one in told["findings"]), r"\binf\b|\bnan\b")
+
     def test_blank_cells_are_unread(self) -> None:
         for words in ("--method te-clipped --circuits 7", "--method swa-direct --soil 3.4", "--method te-clipped "
                       "--ambient 65C", "--method te-101 --ambient 30C --insulated 100mm"):  # fmt: skip

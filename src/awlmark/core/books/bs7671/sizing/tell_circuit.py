@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Final
 
 import numpy as np
@@ -38,6 +39,8 @@ DEVICE_NAMES: Final = {"b": "type B", "c": "type C", "d": "type D", FUSE: "BS 88
 
 def device_name(t: Teller) -> str:
     """The device in words: ``40 A type B``."""
+    if t.breaker_a == math.inf:
+        return "device, of which none is large enough"
     return f"{t.breaker_a:g} A {DEVICE_NAMES[t.case.job.circuit.device or 'b']}"
 
 
@@ -49,7 +52,7 @@ def tell_device(t: Teller) -> Finding:
         text = f"No device carries {print_amps(need)}."
     else:
         text = f"{device_name(t)} carries the design current of {print_amps(need)}."
-    if severity == STOP:
+    if severity == STOP and t.breaker_a != math.inf:
         text = f"{device_name(t)} is smaller than the design current of {print_amps(need)}."
         if t.case.job.circuit.breaker_a is not None:
             fixes.append(Fix("Device open", (Put("circuit.breaker_a", None),)))
@@ -57,7 +60,8 @@ def tell_device(t: Teller) -> Finding:
     return Finding(
         id="breaker", severity=severity, title="Device", text=text, cite=t.book.cite("breaker"),
         found=None if t.breaker_a == float("inf") else t.breaker_a, needed=need, unit="A",
-        sums=(f"Ib {need:g} A <= In {t.breaker_a:g} A; charging is not raised by a quarter",), where="panel",
+        sums=() if t.breaker_a == math.inf else (f"Ib {need:g} A <= In {t.breaker_a:g} A, not raised by a quarter",),
+        where="panel",
         fixes=tuple(fixes),
     )  # fmt: skip
 
@@ -72,7 +76,7 @@ def tell_conductor(t: Teller) -> Finding:
     section, factors = t.case.sections[at], found.factors[at]
     tabulated = float(found.tabulated_a[at, t.hot])
     product = " x ".join(f"{name.title()} {getattr(factors, name):.2f}" for name in NAMES)
-    sums: tuple[str, ...] = (f"It {tabulated:g} A x {product} = {usable:.2f} A; In {t.breaker_a:g} A",)
+    sums: tuple[str, ...] = (f"It {tabulated:g} A x {product} = {usable:.2f} A",)
     way = bs(t.book).ways[section.method.key]
     bunched = any(leg.leg.spread == "bunched" for leg in section.legs)
     rules = {
@@ -86,7 +90,7 @@ def tell_conductor(t: Teller) -> Finding:
         if getattr(factors, name) == getattr(factors, name) and abs(getattr(factors, name) - 1) > 1e-9
     )
     where, fixes, ask = section.legs[0].leg.id, list[Fix](), ""
-    text = f"{t.wire}, {section.method.name}: Iz {usable:.1f} A against a device of {t.breaker_a:g} A."
+    text = f"{t.wire}, {section.method.name}: Iz {usable:.1f} A against a {device_name(t)}."
     if tabulated == 0:
         text = f"{section.method.name.capitalize()} has no cores for three phases."
         book = bs(t.book)
@@ -108,7 +112,8 @@ def tell_conductor(t: Teller) -> Finding:
         fixes += [*t.right_size(), *t.lower_setting(fits)]
     return Finding(
         id="conductor", severity=severity, title="Conductor", text=text, cite=t.book.cite("conductor"),
-        found=None if usable != usable else usable, needed=t.breaker_a, unit="A", sums=sums, where=where,
+        found=None if usable != usable else usable, needed=None if t.breaker_a == math.inf else t.breaker_a,
+        unit="A", sums=sums, where=where,
         fixes=tuple(fixes), ask=ask,
     )  # fmt: skip
 
