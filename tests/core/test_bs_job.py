@@ -509,6 +509,7 @@ class Shown(unittest.TestCase):
         jobs = (
             yard(), SupplyStage().typed("limit 60"), yard(system="400"), yard().with_run(legs=piped),
             yard().with_run(charger=Charger()), yard().with_run(legs=()),
+            yard(system="400").with_run(legs=tuple(replace(leg, method="te-clipped") for leg in yard().legs)),
         )  # fmt: skip
         size = 900.0, 640.0
         for job in jobs:

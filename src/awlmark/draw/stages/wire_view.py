@@ -267,7 +267,9 @@ def _amps(picture: Picture, design: Design, beside: Design | None, top: float, w
         table = beside.evaluated.table
         rows.insert(2, (beside, int(table.group[beside.row]), int(table.hot[beside.row])))
     left, right = 128.0, width - 316
-    most = max(float(_full(solved, g, index)) for solved, g, index in rows) * 1.05
+    full = [float(_full(solved, g, index)) for solved, g, index in rows]
+    # Where none of them carries anything, or the tables are silent, the need alone gives the scale.
+    most = max((amps for amps in full if amps > 0), default=circuit.need_a or 1.0) * 1.05
     need_x = left + (right - left) * circuit.need_a / most
     for number, (solved, g, index) in enumerate(rows[:4]):
         y = top + 28 + number * 23
