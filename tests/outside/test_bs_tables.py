@@ -293,6 +293,10 @@ class Refused(unittest.TestCase):
             found = next(one for one in told["findings"] if one["id"] == "conductor")
             self.assertEqual((found["severity"], told["status"]), ("stop", 1), words)
             self.assertIn(sold, found["text"])
+            out = io.StringIO()
+            with contextlib.redirect_stdout(out):
+                main(["size", "--code", CODE, *f"--charge-a 16 --length 10m --ambient 30C --method {words}".split()])
+            self.assertNotRegex(out.getvalue(), r"\bnan\b|\binf\b")
 
     def test_more_than_any_device_carries_is_a_stop_in_words(self) -> None:
         told = size("--charge-a 200 --length 18m")

@@ -204,6 +204,7 @@ def circuit_rows(design: Design) -> list[tuple[str, str]]:
     bonded = "the raceway" if circuit.raceway_ground else "unread"
     made = circuit.insulation.upper() if circuit.insulation else "cable, as made"
     usable = "unread" if circuit.usable_a is None else f"{circuit.usable_a:.1f} A"
+    known = math.isfinite(circuit.drop_v)
     left = f"{circuit.volts - circuit.drop_v:.1f} V at the charger"
     rows = [
         ("Charging", f"{circuit.charge_a:g} A, counts as {circuit.need_a:g} A"),
@@ -213,7 +214,7 @@ def circuit_rows(design: Design) -> list[tuple[str, str]]:
         ("Ground", f"{design.book.print_size(circuit.ground)} {metal}" if circuit.ground else bonded),
         ("Ampacity", f"{usable} with {circuit.terminal_c} C terminals"),
         ("Run", print_length(line.length_m, design.job.units)),
-        ("Drop", f"{circuit.drop_v:.2f} V, {circuit.drop_percent:.2f} %, {left}"),
+        ("Drop", f"{circuit.drop_v:.2f} V, {circuit.drop_percent:.2f} %, {left}" if known else "unread"),
     ]
     for raceway in raceway_values(design):
         size = raceway["trade_size"] or "no size fits"

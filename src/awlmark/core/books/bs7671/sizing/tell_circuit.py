@@ -207,7 +207,9 @@ def tell_zs(t: Teller) -> list[Finding]:
     if severity == UNREAD:
         text, ask, sums = "How is the supply earthed, and what is its loop (Ze)?", "pme", ()
         if fault.system is not None:
-            text, ask = f"The table has no loop for a {device_name(t)}.", "b40"
+            text, ask = f"The table has no loop for a {device_name(t)}.", "device "
+            if limit == limit:
+                text, ask = "The loop hangs on a conductor that is not read.", "size "
     elif zs > limit:
         text = f"The loop of {zs:.3f} ohm is over {limit:g} ohm for a {device_name(t)}: the RCD alone opens a fault."
         rule = "zs_rcd"
