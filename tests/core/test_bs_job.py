@@ -126,6 +126,23 @@ class Yard(unittest.TestCase):
         self.assertEqual(outlet.finding("socket").severity, "stop")  # type: ignore[union-attr]
         self.assertEqual(outlet.circuit.need_a, 32.0)  # type: ignore[union-attr]
 
+    def test_nothing_holds_on_what_nobody_told(self) -> None:
+        """Cable inside a wall without a word of insulation, trunking without a size, a device that is there."""
+        for mount in ("inside", "fished"):
+            legs = (replace(yard().legs[0], method="te-clipped", mount=mount, zone=True, end="charger"),)
+            job = yard().with_run(legs=legs)
+            finding = solve(job).finding("conductor")
+            self.assertEqual(finding and (finding.severity, finding.ask), ("unread", "leg 1 surrounded "))
+            for words in ("insulated no", "surrounded none", "surrounded 100mm"):
+                told = read_entry(words, job, Spot(leg_id="a", section_legs=("a",))).job
+                self.assertNotEqual(solve(told).finding("conductor").severity, "unread", words)  # type: ignore[union-attr]
+        legs = (replace(yard().legs[0], method="singles-trunking", end="charger"),)
+        trunking = solve(yard().with_run(legs=legs)).finding("fill:1")
+        self.assertEqual(trunking and trunking.severity, "unread")
+        there = put(yard(), Put("existing.breaker", "plain"))
+        self.assertEqual(solve(there).finding("device").severity, "unread")  # type: ignore[union-attr]
+        self.assertIsNone(solve(put(there, Put("circuit.device", "c"))).finding("device"))
+
     def test_a_wrong_residual_device_is_a_stop(self) -> None:
         cases = (("ac", True, "stop"), ("s", True, "stop"), ("a", False, "stop"), ("b", False, "holds"),
                  (None, True, "holds"), (None, None, "unread"))  # fmt: skip

@@ -15,7 +15,6 @@ from awlmark.core.books.book import LISTED, NO, YES, Bending, Book, Method, Port
 from awlmark.core.books.bs7671.printed import printed
 from awlmark.core.books.printed import number
 from awlmark.core.errors import InputError
-from awlmark.core.quantities import read_number
 
 KEY: Final = "bs7671-2018a2"
 TITLE: Final = "BS 7671 A2"
@@ -324,8 +323,3 @@ def read_bore(text: str, known: tuple[str, ...], field: str) -> str:
     if plain not in known:
         raise InputError(field, f"Can't use '{text.strip()[:40]}'.", f"one of {', '.join(known)} mm")
     return plain
-
-
-def read_soil(text: str) -> float:
-    """Read the thermal resistivity of soil [K m/W]."""
-    return read_number(text, "soil", 0.2, 10, "K m/W")

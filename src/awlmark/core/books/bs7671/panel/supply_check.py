@@ -21,7 +21,10 @@ from awlmark.core.quantities import print_amps
 FIRST_A: Final = 60.0
 """Above this a phase the distributor is asked first; to it, told within 28 days."""
 BONDS: Final = ("water", "gas", "oil", "steel")
-HALF_FROM, HALF_TO = 6.0, 25.0
+HALF_FROM, HALF_TO = (
+    next(float(row["mm2"]) for row in printed("protective_minimum").rows if row["what"].endswith(what))
+    for what in ("at least", "need not exceed")
+)
 """Bounds of half the earthing conductor, 544.1.1 [mm2]."""
 
 

@@ -25,7 +25,11 @@ from awlmark.core.circuit.terms import Terms
 RESIDUAL_MA: Final = 30.0
 INSTANT_S: Final = 0.1
 """An MCB within its table opens at once."""
-RESIDUAL_S: Final = 0.3
+RESIDUAL_S: Final = next(
+    float(row["most_ms"]) / 1000
+    for row in printed("rcd_times").rows
+    if (row["kind"], row["required"]) == ("general", "yes")
+)
 """Longest a 30 mA device may take at its rated current."""
 TOUCH_V: Final = volts_limit("RA x IdN")
 STEADY_OHM: Final = 200.0

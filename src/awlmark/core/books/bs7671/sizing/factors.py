@@ -15,6 +15,7 @@ from awlmark.core.books.bs7671.printed import printed
 from awlmark.core.books.printed import number
 from awlmark.core.circuit.case import Case
 from awlmark.core.errors import InputError
+from awlmark.core.job.leg import HIDDEN
 from awlmark.core.run.line import Section
 
 NAMES: Final = ("ca", "cg", "ci", "cs", "cc")
@@ -134,8 +135,8 @@ def _insulated(section: Section, way: Way) -> float:
     for walked in section.legs:
         if walked.leg.insulated_m is not None:
             longest = max(longest, walked.leg.insulated_m)
-        elif walked.leg.insulated and way.clipped:
-            return math.nan
+        elif way.clipped and (walked.leg.insulated or (walked.leg.insulated is None and walked.leg.mount in HIDDEN)):
+            return math.nan  # inside a wall, and nobody has told what lies round it
     if longest <= 0:
         return 1.0
     if not way.clipped:

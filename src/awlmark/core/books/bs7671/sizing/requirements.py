@@ -203,8 +203,17 @@ def indoors(method: str) -> str:
     return next(row["indoors"] for row in printed("wiring_methods").rows if row["method"] == method)
 
 
+def tell_existing(t: Teller) -> list[Finding]:
+    """A device that is there already has a type of its own, on which its loop hangs."""
+    if t.case.job.existing.breaker is None or t.case.job.circuit.device is not None:
+        return []
+    text = "Of what type is the device that is there: b, c, d or a fuse? It is counted as type B so far."
+    return [
+        Finding("device", UNREAD, "Type of the device", text, t.book.cite("zs"), where="panel", ask="device ")
+    ]  # fmt: skip
+
+
 def requirements(t: Teller) -> list[Finding]:
     """All of them."""
-    return [
-        *tell_socket(t), *tell_residual(t), *tell_pen(t), *tell_supply(t), *tell_terminals(t), *tell_places(t)
-    ]  # fmt: skip
+    rules = tell_existing, tell_socket, tell_residual, tell_pen, tell_supply, tell_terminals, tell_places
+    return [finding for rule in rules for finding in rule(t)]

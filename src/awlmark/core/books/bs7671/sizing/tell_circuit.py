@@ -7,7 +7,7 @@ from typing import Final
 
 import numpy as np
 
-from awlmark.core.books.bs7671.edition import CHOSEN, U0, bs, ratings_of
+from awlmark.core.books.bs7671.edition import CHOSEN, TRUNKING, U0, bs, ratings_of
 from awlmark.core.books.bs7671.printed import printed
 from awlmark.core.books.bs7671.sizing.conduit import stretches, terms_of
 from awlmark.core.books.bs7671.sizing.current import made_in
@@ -105,6 +105,8 @@ def tell_conductor(t: Teller) -> Finding:
         ask = f"leg {section.legs[0].number} "
         if "the temperature there" in factors.missing:
             ask += "earthtemp " if way.ground else "ambient "
+        elif "the length in insulation" in factors.missing:
+            ask += "surrounded "
     if severity == STOP:
         fits = _rating_below(t, usable)
         if t.need_a <= fits + 1e-9:
@@ -250,6 +252,11 @@ def tell_fills(t: Teller) -> list[Finding]:
     found, fills = [], worked(t).fills
     for section in t.case.sections:
         severity = t.severity("fill", section.number)
+        if section.method.raceway == TRUNKING and section.trade_size is None:
+            found.append(
+                Finding(f"fill:{section.number + 1}", UNREAD, "Trunking not read", "What size is the trunking?",
+                        t.book.cite("fill"), where=section.legs[0].leg.id, ask="50x50 trunking", site=True)
+            )  # fmt: skip
         if not severity:
             continue
         trade = int(fills.trade[t.row, section.number])
