@@ -7,7 +7,7 @@ from typing import Final
 
 from awlmark.core.books import open_book
 from awlmark.core.build.step import Step
-from awlmark.core.build.steps import DEAD_TESTS, NIGHTS, RESTORE, next_step, steps_of
+from awlmark.core.build.steps import DEAD_TESTS, RESTORE, next_step, nights_of, steps_of
 from awlmark.core.build.torque import Dial, dials_of, print_torque, read_torque, set_torque, tick, want_torques
 from awlmark.core.entry.word import Told, Typed
 from awlmark.core.errors import InputError
@@ -44,7 +44,7 @@ def done_words(typed: Typed) -> Told:
     if back:
         kept = {key: when for key, when in job.build.done.items() if key != step.id}
         return f"step {number} not done", (Put("build.done", kept),)
-    if step.session == "Power down":
+    if step.session == design.book.build.isolate:
         before = [each for each in steps_of(design) if each.session == step.session]
         missing = [each for each in before[: before.index(step)] if each.id not in job.build.done]
         if missing:
@@ -96,8 +96,9 @@ def torque_words(typed: Typed) -> Told:
             job, dial, lbf_in=dial.fallback, source="annex", tight=False, wiggled=False, again=False
         )
     source = "instructions" if value.endswith(" instructions") else "label"
-    lbf_in = read_torque(value.removesuffix(" instructions"))
-    return f"{dial.name}: {print_torque(lbf_in)}", set_torque(
+    unit = open_book(job.code).build.torque_unit
+    lbf_in = read_torque(value.removesuffix(" instructions"), unit=unit)
+    return f"{dial.name}: {print_torque(lbf_in, unit)}", set_torque(
         job, dial, lbf_in=round(lbf_in, 2), source=source, tight=False, wiggled=False, again=False
     )
 
@@ -110,7 +111,9 @@ def tight_words(typed: Typed) -> Told:
     dial = _dial(design, name) if name else next((dial for dial in dials_of(design) if dial.done < 3), None)
     if dial is None:
         raise InputError("tight", "Every screw is tight.", "torque <screw> <value> to begin one again")
-    return f"{dial.name}: {('tight', 'wiggled', 'tight again', 'tight again')[dial.done]}", tick(job, dial)
+    return f"{dial.name}: {('tight', 'wiggled', 'tight again', 'tight again')[dial.done]}", tick(
+        job, dial, design.book.build.torque_unit
+    )
 
 
 def built_words(typed: Typed) -> Told:
@@ -163,16 +166,19 @@ def rest_words(typed: Typed) -> Told:
     """``rest``: stop for the night where a session has just ended; ``rest no``: go on."""
     words, job = typed.words, typed.job
     design = solved(job)
+    nights = nights_of(design.book)
     steps, step = steps_of(design), next_step(design)
     number = steps.index(step) if step is not None else 0
     ended = steps[number - 1].session if number else ""
-    if step is None or not ended or ended == step.session or ended not in NIGHTS:
-        raise InputError("rest", "No session of the work has just ended.", "rest between two sessions, such as Raceway")
+    if step is None or not ended or ended == step.session or ended not in nights:
+        raise InputError(
+            "rest", "No session of the work has just ended.", f"rest between two sessions, such as {next(iter(nights))}"
+        )
     if words[1:] not in ([], ["no"]):
         raise InputError("rest", f"Can't read '{' '.join(words[1:])[:20]}'.", "rest, or rest no")
     if words[1:]:
         return f"{ended} done, going on", (Put(f"build.rested[{ended}]", "went on"),)
-    return f"{ended} done, stopped. {NIGHTS[ended]}", (Put(f"build.rested[{ended}]", "stopped"),)
+    return f"{ended} done, stopped. {nights[ended]}", (Put(f"build.rested[{ended}]", "stopped"),)
 
 
 BUILD_WORDS: Final = {

@@ -8,6 +8,7 @@ from typing import Any, Final
 
 import msgspec
 
+from awlmark.core.books import open_book
 from awlmark.core.errors import InputError
 from awlmark.core.job.cars import PORTS, SHARINGS, Car, PriceWindow
 from awlmark.core.job.edit import Put
@@ -90,14 +91,19 @@ def read_windows(text: str) -> tuple[PriceWindow, ...]:
 def read_distance(text: str, job: Job, field: str) -> float:
     """A distance [km]: bare numbers are miles in a foot job, kilometres in a metre job."""
     plain = text.strip().lower().removesuffix("les").removesuffix("le")
-    miles = plain.endswith("mi") or (job.units == "ft" and not plain.endswith("km"))
+    miles = plain.endswith("mi") or (in_miles(job) and not plain.endswith("km"))
     value = read_number(plain.removesuffix("km").removesuffix("mi"), field, 0, 1200)
     return value * MILE_KM if miles else value
 
 
+def in_miles(job: Job) -> bool:
+    """Whether distances by road are told in miles: in a foot job, and where the country's roads are."""
+    return job.units == "ft" or open_book(job.code).miles
+
+
 def print_distance(km: float, job: Job) -> str:
-    """A distance in miles for a foot job, otherwise in kilometres."""
-    return f"{km / MILE_KM:.0f} mi" if job.units == "ft" else f"{km:.0f} km"
+    """A distance in miles or in kilometres."""
+    return f"{km / MILE_KM:.0f} mi" if in_miles(job) else f"{km:.0f} km"
 
 
 def _path(car: Car | None, field: str) -> str:
@@ -188,7 +194,7 @@ def _use() -> Fact:
     def show(job: Job, car: Car | None) -> str:
         assert car is not None
         per_km = car.use_kwh_per_km
-        return f"{1 / (per_km * MILE_KM):.3g} mi/kWh" if job.units == "ft" else f"{per_km * 100:.3g} kWh/100 km"
+        return f"{1 / (per_km * MILE_KM):.3g} mi/kWh" if in_miles(job) else f"{per_km * 100:.3g} kWh/100 km"
 
     return Fact("Use", show, lambda text, _job, car: (Put(_path(car, "use_kwh_per_km"), read_use(text)),))
 
@@ -211,8 +217,6 @@ _FUEL: Final = re.compile(
     r"(?P<use>\d+(?:\.\d+)?)\s*(?P<kind>mpg|l/100\s*km|km/l)",
     re.ASCII,
 )
-GALLON_L: Final = 3.785411784
-"""A US liquid gallon [l], by definition."""
 
 
 def _fuel() -> Fact:
@@ -220,21 +224,31 @@ def _fuel() -> Fact:
         need = job.need
         if need.fuel_per_l is None or need.fuel_km_per_l is None:
             return ""
+        book = open_book(job.code)
+        gallon = book.gallon_l
+        if book.miles:
+            return f"{need.fuel_per_l:.2f}/l at {need.fuel_km_per_l * book.gallon_l / MILE_KM:.3g} mpg"
         if job.units == "ft":
-            return f"{need.fuel_per_l * GALLON_L:.2f}/gal at {need.fuel_km_per_l * GALLON_L / MILE_KM:.3g} mpg"
+            return f"{need.fuel_per_l * gallon:.2f}/gal at {need.fuel_km_per_l * gallon / MILE_KM:.3g} mpg"
         return f"{need.fuel_per_l:.2f}/l at {100 / need.fuel_km_per_l:.3g} l/100 km"
 
     def read(text: str, job: Job, _car: Car | None) -> tuple[Put, ...]:
+        book = open_book(job.code)
         if text.strip().lower() in ("", "none", "open"):
             return Put("need.fuel_per_l", None), Put("need.fuel_km_per_l", None)
         match = _FUEL.fullmatch(text.strip().lower())
         if match is None or not float(match["use"]):
-            raise InputError("fuel", f"Can't read '{text.strip()[:40]}'.", "such as 3.60 at 28 mpg, 1.65 at 7 l/100km")
+            accepted = (
+                "such as 1.45 at 40 mpg, 1.45 at 7 l/100km"
+                if book.miles
+                else "such as 3.60 at 28 mpg, 1.65 at 7 l/100km"
+            )
+            raise InputError("fuel", f"Can't read '{text.strip()[:40]}'.", accepted)
         price, use, kind = float(match["price"]), float(match["use"]), match["kind"].replace(" ", "")
-        gallons = match["unit"] in ("gal", "gallon") or (match["unit"] is None and kind == "mpg")
-        km_per_l = {"mpg": use * MILE_KM / GALLON_L, "l/100km": 100 / use, "km/l": use}[kind]
+        gallons = match["unit"] in ("gal", "gallon") or (match["unit"] is None and kind == "mpg" and not book.miles)
+        km_per_l = {"mpg": use * MILE_KM / book.gallon_l, "l/100km": 100 / use, "km/l": use}[kind]
         return (
-            Put("need.fuel_per_l", price / GALLON_L if gallons else price), Put("need.fuel_km_per_l", km_per_l)
+            Put("need.fuel_per_l", price / book.gallon_l if gallons else price), Put("need.fuel_km_per_l", km_per_l)
         )  # fmt: skip
 
     return Fact("Fuel it replaces", show, read)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 from awlmark.core.books import open_book
+from awlmark.core.books.book import Book
 from awlmark.core.entry.sizes import read_size
 from awlmark.core.entry.word import Told, Typed
 from awlmark.core.errors import InputError
@@ -22,20 +23,36 @@ def _number_or_open(words: list[str], field: str) -> str | None:
 def breaker_words(typed: Typed) -> Told:
     """``breaker 60``, ``breaker open``: the rating, a standard one."""
     words, job = typed.words, typed.job
-    value = _number_or_open(words, "breaker")
-    rating = None if value is None else read_number(value, "breaker", float(open_book(job.code).ratings_a[0]), 400, "a")
+    name = open_book(job.code).words.breaker
+    value = _number_or_open(words, words[0])
+    rating = None if value is None else read_number(value, name, float(open_book(job.code).ratings_a[0]), 400, "a")
     if rating is not None and rating not in open_book(job.code).ratings_a:
         ratings = ", ".join(f"{known:g}" for known in open_book(job.code).ratings_a)
-        raise InputError("breaker", f"{rating:g} A is no standard rating.", f"one of {ratings}")
-    return f"breaker {'open' if rating is None else f'{rating:g} A'}", (Put("circuit.breaker_a", rating),)
+        raise InputError(name, f"{rating:g} A is no standard rating.", f"one of {ratings}")
+    return f"{name} {'open' if rating is None else f'{rating:g} A'}", (Put("circuit.breaker_a", rating),)
+
+
+def standard_a(text: str, book: Book) -> float:
+    """A rating that devices are made in [A].
+
+    Raises
+    ------
+    InputError
+        Saying which those are.
+    """
+    known = [f"{rating:g}" for rating in book.ratings_a]
+    if text not in known:
+        raise InputError(book.words.breaker, f"{text} A is no standard rating.", "one of " + ", ".join(known))
+    return float(text)
 
 
 def ground_words(typed: Typed) -> Told:
     """``ground 8``, ``ground open``: the equipment ground's gauge."""
     words, job = typed.words, typed.job
-    value = _number_or_open(words, "ground")
-    size = None if value is None else read_size(value, job, "ground size")
-    return f"ground {open_book(typed.job.code).print_size(size) if size else 'open'}", (
+    name = open_book(job.code).words.ground
+    value = _number_or_open(words, words[0])
+    size = None if value is None else read_size(value, job, f"{name} size")
+    return f"{name} {open_book(typed.job.code).print_size(size) if size else 'open'}", (
         Put("circuit.ground_size", size),
     )
 

@@ -6,12 +6,13 @@ import re
 from typing import Any
 
 from awlmark.core.books import open_book
+from awlmark.core.entry.circuit import standard_a
 from awlmark.core.entry.general import leg_in_hand
 from awlmark.core.entry.word import Told, Typed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import DEVICES, PEN_ANSWERS, RESIDUAL_TYPES
-from awlmark.core.job.supply import BONDED, EARTHINGS, HOUSEHOLD, Demand
+from awlmark.core.job.supply import BONDED, EARTHINGS, HOUSEHOLD, REGIONS, Demand
 from awlmark.core.quantities import read_length, read_number, read_temperature
 
 SYSTEMS = {"pme": "tn-c-s", **{name: name for name in EARTHINGS}}
@@ -75,16 +76,13 @@ def pen_words(typed: Typed) -> Told:
 def device_words(typed: Typed) -> Told:
     """``device c``, ``device c40``: kind of the device, and its rating."""
     text = _said(typed)
-    rated = re.fullmatch(r"(b|c|d|bs88-2)\s*(\d+)?\s*a?", text)
-    if rated is None:
+    told = re.fullmatch(r"(b|c|d|bs88-2)\s*(\d+)?\s*a?", text)
+    if told is None:
         found = _one_of("device", text, DEVICES)
         return f"device {found or OPEN}", (Put("circuit.device", found),)
-    edits = [Put("circuit.device", rated[1])]
-    if rated[2]:
-        known = [f"{rating:g}" for rating in open_book(typed.job.code).ratings_a]
-        if rated[2] not in known:
-            raise InputError("device", f"{rated[2]} A is no standard rating.", "one of " + ", ".join(known))
-        edits.append(Put("circuit.breaker_a", float(rated[2])))
+    edits = [Put("circuit.device", told[1])]
+    if told[2]:
+        edits.append(Put("circuit.breaker_a", standard_a(told[2], open_book(typed.job.code))))
     return f"device {text}", tuple(edits)
 
 
@@ -109,10 +107,10 @@ def _of_leg(typed: Typed, field: str, name: str, value: Any) -> Told:
 
 
 def surrounded_words(typed: Typed) -> Told:
-    """``surrounded 200mm``: length in insulation."""
+    """``insulated 200mm``, ``insulated no``: length in insulation."""
     text = _said(typed)
-    value = None if text == OPEN else 0.0 if text == "none" else read_length(text, "surrounded", "m", zero=True)
-    return _of_leg(typed, "surrounded", "insulated_m", value)
+    value = None if text == OPEN else 0.0 if text in ("none", "no") else read_length(text, "insulated", "m", zero=True)
+    return _of_leg(typed, "insulated", "insulated_m", value)
 
 
 def spread_words(typed: Typed) -> Told:
@@ -128,10 +126,12 @@ def soil_words(typed: Typed) -> Told:
 
 
 def earthtemp_words(typed: Typed) -> Told:
-    """``earthtemp 15C``."""
+    """``ground 15C``: the ground round a leg; ``ground 6`` is asked for by its own word."""
     text = _said(typed)
-    value = None if text == OPEN else read_temperature(text, "ground temperature")
-    return _of_leg(typed, "earthtemp", "ground_c", value)
+    if re.fullmatch(r"[\d.]+(?:\s*mm2?)?", text):
+        raise InputError("ground", f"Is '{text}' a temperature?", f"ground {text}C; the protective conductor is cpc 4")
+    value = None if text == OPEN else read_temperature(text, "ground")
+    return _of_leg(typed, "ground", "ground_c", value)
 
 
 def cutout_words(typed: Typed) -> Told:
@@ -156,15 +156,15 @@ def looped_words(typed: Typed) -> Told:
 
 
 def bond_words(typed: Typed) -> Told:
-    """``bonded water yes``, ``bonded gas none``, ``bonded size 10``."""
+    """``bond water yes``, ``bond gas none``, ``bond size 10``."""
     words = typed.words[1:]
     if len(words) != 2 or words[0] not in ("water", "gas", "oil", "steel", "size"):
-        raise InputError("bonded", f"Can't read '{_said(typed)[:40]}'.", "such as bonded water yes, bonded size 10")
+        raise InputError("bond", f"Can't read '{_said(typed)[:40]}'.", "such as bond water yes, bond size 10")
     if words[0] == "size":
         value = None if words[1] == OPEN else read_number(words[1], "bonding conductor", 1, 300, "mm2")
         return f"bonding {words[1]} mm²", (Put("supply.bonding.mm2", value),)
-    found = _one_of(f"bonded {words[0]}", words[1], BONDED)
-    return f"bonded {words[0]} {found or OPEN}", (Put(f"supply.bonding.{words[0]}", found),)
+    found = _one_of(f"bond {words[0]}", words[1], BONDED)
+    return f"bond {words[0]} {found or OPEN}", (Put(f"supply.bonding.{words[0]}", found),)
 
 
 def limit_words(typed: Typed) -> Told:
@@ -194,3 +194,54 @@ def zone_words(typed: Typed) -> Told:
     """``zone yes``: cable in a wall where people expect it."""
     found = _one_of("zone", _said(typed), ("yes", "no"))
     return _of_leg(typed, "zone", "zone", None if found is None else found == "yes")
+
+
+def share_words(typed: Typed) -> Told:
+    """``share 40%``: what of the last load counts with the rest."""
+    if not typed.job.loads:
+        raise InputError("share", "There is no load yet.", "a load first, such as load lathe 3kw motor")
+    load, text = typed.job.loads[-1], _said(typed)
+    value = None if text == OPEN else read_number(text, "share", 0, 100, "%")
+    return f"{load.name}, share {text}", (Put(f"loads[{load.id}].share_percent", value),)
+
+
+def main_words(typed: Typed) -> Told:
+    """``main 100``: rating of the main switch [A]."""
+    return _number(typed, "main switch", "supply.service_a", 15, 800, "a")
+
+
+def region_words(typed: Typed) -> Told:
+    """``region scotland``: whose building rules and notification go."""
+    found = _one_of("region", _said(typed), REGIONS)
+    return f"region {found or OPEN}", (Put("supply.region", found),)
+
+
+def kind_words(typed: Typed) -> Told:
+    """``rcbo``, ``mcb``: one device, or a breaker with a residual device before it."""
+    if len(typed.words) > 1:
+        raise InputError(typed.words[0], f"Can't read '{_said(typed)[:40]}'.", "rcbo or mcb alone; its rating is b32")
+    return f"device: {typed.words[0]}", (Put("circuit.residual_apart", typed.words[0] == "mcb"),)
+
+
+def smart_words(typed: Typed) -> Told:
+    """``smart waived``: the owner lets charging begin at every hour; ``smart default`` takes that back."""
+    found = _one_of("smart", _said(typed), ("waived", "default"))
+    return f"smart charging {found}", (Put("need.quiet_waived", found == "waived"),)
+
+
+def island_words(typed: Typed) -> Told:
+    """``island clear``: nothing earthed by the supply is near an island's own earth; ``island near``."""
+    found = _one_of("island", _said(typed), ("clear", "near"))
+    return f"island {found or OPEN}", (Put("charger.island_clear", None if found is None else found == "clear"),)
+
+
+def own_words(typed: Typed) -> Told:
+    """``own yes``, ``own ring``: whether the circuit that is there feeds the point alone."""
+    found = _one_of("own", _said(typed), ("yes", "no", "ring"))
+    return f"own circuit {found or OPEN}", (Put("circuit.own", None if found is None else found == "yes"),)
+
+
+def extension_words(typed: Typed) -> Told:
+    """``extension no``: whether a car hangs on an extension lead."""
+    found = _one_of("extension", _said(typed), ("yes", "no"))
+    return f"extension lead {found or OPEN}", (Put("charger.extension", None if found is None else found == "yes"),)

@@ -82,9 +82,12 @@ def place_words(typed: Typed) -> Told:
     leg = leg_in_hand(job, spot, "place")
     value = words[1] if len(words) == 2 else ""
     if value not in (*PLACES, "open"):
-        raise InputError("place", f"Can't use '{' '.join(words[1:])}'.", f"one of {', '.join(PLACES)}, open")
+        places = ", ".join(open_book(job.code).words.place(place) for place in PLACES)
+        raise InputError("place", f"Can't use '{' '.join(words[1:])}'.", f"one of {places}, open")
     path = f"legs[{leg.id}].place"
-    return f"leg {job.legs.index(leg) + 1}, {value}", (Put(path, None if value == "open" else value),)
+    return f"leg {job.legs.index(leg) + 1}, {open_book(job.code).words.place(value)}", (
+        Put(path, None if value == "open" else value),
+    )
 
 
 def price_words(typed: Typed) -> Told:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from typing import Final
 
+from awlmark.core.books import open_book
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
@@ -14,9 +15,16 @@ from awlmark.core.quantities import read_number
 
 _LOAD: Final = re.compile(r"(\d+(?:\.\d+)?)\s*(kw|kva|w|va|a)(?:\s*(?:at\s*)?(\d{3})\s*v)?", re.ASCII)
 LOAD_COLUMNS: Final = ("Load", "Draws", "Kind", "Count", "Panel", "Leg")
+SHARED_COLUMNS: Final = ("Load", "Draws", "Kind", "Count", "Board", "Share")
+"""Columns of the table of loads: by the leg each hangs on, or by its share of diversity."""
 SERVICE: Final = "service"
 CONNECTED: Final = "connected"
 """What other occupancies than dwellings count by: every load whole."""
+
+
+def load_columns(job: Job) -> tuple[str, ...]:
+    """Columns of the table of loads, as the job's rule book asks for them."""
+    return SHARED_COLUMNS if open_book(job.code).panel.shares else LOAD_COLUMNS
 
 
 def read_va(text: str, job: Job, field: str = "load") -> float:
@@ -29,7 +37,7 @@ def read_va(text: str, job: Job, field: str = "load") -> float:
     """
     match = _LOAD.fullmatch(text.strip().lower())
     if match is None:
-        raise InputError(field, f"Can't read '{text.strip()}'.", "such as 4.5 kW, 1200 W, 30 A or 12 A 120 V")
+        raise InputError(field, f"Can't read '{text.strip()}'.", "such as 4.5 kW, 1200 W or 30 A")
     volts = float(match[3]) if match[3] else SYSTEMS[job.supply.system][0]
     factor = {"kw": 1000.0, "kva": 1000.0, "w": 1.0, "va": 1.0, "a": volts}[match[2]]
     return read_number(str(float(match[1]) * factor), field, 1, 1e6)
@@ -42,14 +50,17 @@ def print_va(va: float) -> str:
 
 def load_cells(job: Job, load: Load) -> tuple[str, ...]:
     """One load as the cells of its row."""
-    leg = load.leg or (f"({found})" if (found := leg_of_load(job, load)) else "both")
+    if open_book(job.code).panel.shares:
+        last = "whole" if load.share_percent is None else f"{load.share_percent:g} %"
+    else:
+        last = load.leg or (f"({found})" if (found := leg_of_load(job, load)) else "both")
     kind = f"{load.kind}?" if load.guessed else load.kind
-    return (load.name, print_va(load.va), kind, str(load.count), board_name(job, load.board), leg)
+    return (load.name, print_va(load.va), kind, str(load.count), board_name(job, load.board), last)
 
 
 def board_name(job: Job, board: str) -> str:
     """Name of a board; the service panel has none of its own."""
-    return next((one.name for one in job.boards if one.id == board), SERVICE)
+    return next((one.name for one in job.boards if one.id == board), open_book(job.code).words.service)
 
 
 def board_of(job: Job, text: str, field: str) -> str:
@@ -61,14 +72,14 @@ def board_of(job: Job, text: str, field: str) -> str:
         When there is none of that name.
     """
     plain = " ".join(text.lower().split())
-    if plain in ("", SERVICE, "service panel"):
+    if plain in ("", SERVICE, "service panel", open_book(job.code).words.service):
         return ""
     for board in job.boards:
         if plain in (board.name.lower(), board.id):
             return board.id
-    raise InputError(
-        field, f"There is no panel '{text.strip()[:40]}'.", ", ".join([SERVICE, *(b.name for b in job.boards)])
-    )
+    words = open_book(job.code).words
+    known = ", ".join([words.service, *(board.name for board in job.boards)])
+    raise InputError(field, f"There is no {words.sub_panel} '{text.strip()[:40]}'.", known)
 
 
 def read_load_cell(job: Job, row: int, column: int, text: str) -> tuple[Put, ...]:
@@ -97,7 +108,7 @@ def read_load_cell(job: Job, row: int, column: int, text: str) -> tuple[Put, ...
 
 
 def _load_field(job: Job, column: int, text: str) -> dict[str, object]:
-    name = LOAD_COLUMNS[column]
+    name = load_columns(job)[column]
     if column == 0:
         return {"name": text.strip()[:40]}
     if column == 1:
@@ -111,6 +122,10 @@ def _load_field(job: Job, column: int, text: str) -> dict[str, object]:
         return {"count": int(read_number(text, name, 1, 50))}
     if column == 4:
         return {"board": board_of(job, text, name)}
+    if name == SHARED_COLUMNS[-1]:
+        plain = text.strip().lower()
+        whole = plain in ("", "whole", "open")
+        return {"share_percent": None if whole else read_number(plain, name, 0, 100, "%")}
     leg = text.strip().upper().strip("()")
     if leg not in ("", "A", "B", "BOTH"):
         raise InputError(name, f"Can't use '{text.strip()[:40]}'.", "A, B, or both")

@@ -7,6 +7,7 @@ from typing import Final
 
 from msgspec.structs import replace
 
+from awlmark.core.books import open_book
 from awlmark.core.entry.loads import add_board, add_load, board_of, guess_kind, read_va
 from awlmark.core.entry.sizes import read_size
 from awlmark.core.entry.spaces import (
@@ -20,6 +21,7 @@ from awlmark.core.entry.spaces import (
 )
 from awlmark.core.entry.supply_facts import supply_facts
 from awlmark.core.entry.word import Reader, Told, Typed
+from awlmark.core.entry.words import such
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import MATERIALS
@@ -75,8 +77,9 @@ def feeder_words(typed: Typed) -> Told:
     plain = " ".join(words[1:])
     board = next((one for one in job.boards if f"{plain} ".startswith(one.name.lower() + " ")), None)
     if board is None:
-        known = ", ".join(one.name for one in job.boards) or "a panel first, such as panel shed 60a"
-        raise InputError("feeder", f"There is no panel '{plain[:30]}'.", known)
+        book = open_book(job.code).words
+        known = ", ".join(one.name for one in job.boards) or f"a {book.sub_panel} first, {such(job, 'panel')}"
+        raise InputError(book.feeder, f"There is no {book.sub_panel} '{plain[:30]}'.", known)
     path, rest = f"boards[{board.id}]", plain[len(board.name) :].split()
     edits: list[Put] = []
     while rest:
@@ -99,13 +102,18 @@ def feeder_words(typed: Typed) -> Told:
         elif word in MATERIALS:
             edits.append(Put(f"{path}.feeder_material", word))
         elif re.fullmatch(r"\d+(?:\.\d+)?(?:ft|m|')", word):
-            edits.append(Put(f"{path}.feeder_length_m", read_length(word, "feeder length", job.units)))
+            edits.append(
+                Put(
+                    f"{path}.feeder_length_m",
+                    read_length(word, f"{open_book(job.code).words.feeder} length", job.units),
+                )
+            )
         elif re.fullmatch(r"\d+a", word):
             edits.append(Put(f"{path}.feeder_a", read_number(word, "feeder", 15, 4000, "a")))
         elif word != "awg":
-            edits.append(Put(f"{path}.feeder_size", read_size(word, job, "feeder wire")))
+            edits.append(Put(f"{path}.feeder_size", read_size(word, job, f"{open_book(job.code).words.feeder} size")))
     if not edits:
-        raise InputError("feeder", "What of it?", "wire and length, such as feeder shed 2 al 60ft ground 6")
+        raise InputError("feeder", "What of it?", f"size and length, {such(job, 'feeder')}")
     return " ".join(words), tuple(edits)
 
 
@@ -191,21 +199,22 @@ def supply_words(typed: Typed) -> Told:
 def panel_words(typed: Typed) -> Told:
     """``panel shed 60a``: a sub-panel under the service, with its feeder."""
     text, job = typed.text, typed.job
-    match = re.fullmatch(r"panel\s+(.+?)(?:\s+(\d+)\s*a)?", text.strip(), re.IGNORECASE)
+    match = re.fullmatch(r"[\w-]+\s+(.+?)(?:\s+(\d+)\s*a)?", text.strip(), re.IGNORECASE)
+    book = open_book(job.code).words
     if match is None:
-        raise InputError("panel", "A panel wants a name.", "such as panel shed 60a")
-    feeder = read_number(match[2], "feeder", 15, 4000) if match[2] else None
+        raise InputError(book.panel, f"A {book.sub_panel} wants a name.", such(job, "panel"))
+    feeder = read_number(match[2], book.feeder, 15, 4000) if match[2] else None
     there = next((board for board in job.boards if board.name.lower() == match[1].lower()), None)
     if there is not None and feeder is not None:
-        return f"panel {there.name}, {feeder:g} A", (Put(f"boards[{there.id}].feeder_a", feeder),)
-    return f"panel {match[1]}", add_board(job, match[1][:40], feeder)
+        return f"{book.sub_panel} {there.name}, {feeder:g} A", (Put(f"boards[{there.id}].feeder_a", feeder),)
+    return f"{book.sub_panel} {match[1]}", add_board(job, match[1][:40], feeder)
 
 
 def on_words(typed: Typed) -> Told:
     """``on shed``: the panel the circuit hangs on."""
     words, job = typed.words, typed.job
     board = board_of(job, " ".join(words[1:]), "panel")
-    return f"on {' '.join(words[1:]) or 'service'}", (Put("supply.board", board),)
+    return f"on {' '.join(words[1:]) or open_book(job.code).words.service}", (Put("supply.board", board),)
 
 
 def spaces_words(typed: Typed) -> Told:

@@ -19,7 +19,7 @@ def _text(field: str) -> Reader:
         if len(text) > MOST[field]:
             raise InputError(field, f"{len(text)} letters are too many for a sheet.", f"up to {MOST[field]} letters")
         value = "" if text.lower() == "none" else text
-        return f"{field} {value or 'not told'}", (Put(f"papers.{field}", value),)
+        return f"{typed.words[0]} {value or 'not told'}", (Put(f"papers.{field}", value),)
 
     return read
 

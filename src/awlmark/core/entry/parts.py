@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import Final
 
+from awlmark.core.books import open_book
 from awlmark.core.entry.word import Reader, Told, Typed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.selection import Spot
-from awlmark.core.parts.example_prices import example_hours
 from awlmark.core.quantities import read_money, read_number
 
 
@@ -80,8 +80,9 @@ def _hours_words(typed: Typed) -> Told:
     words, spot = typed.words, typed.spot
     named = len(words) > 2
     kind = " ".join(words[1:-1]) if named else part_key(spot, "hours").partition(":")[0]
-    if kind not in example_hours():
-        raise InputError("hours", f"No kind of part is called '{kind[:30]}'.", ", ".join(list(example_hours())[:12]))
+    known = open_book(typed.job.code).goods.hours()
+    if kind not in known:
+        raise InputError("hours", f"No kind of part is called '{kind[:30]}'.", ", ".join(list(known)[:12]))
     value = None if words[-1] == "none" else f"{read_number(words[-1], 'hours', 0, 100):g}"
     return f"{kind} {value or 'example'} h each", (Put(f"hours[{kind}]", value),)
 

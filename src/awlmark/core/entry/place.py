@@ -9,6 +9,7 @@ from msgspec.structs import replace
 
 from awlmark.core.books import open_book
 from awlmark.core.entry.word import Reader, Told, Typed
+from awlmark.core.entry.words import such
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.floor import AREA_KINDS, FIXINGS, NOSES, THING_HIGH_M, THING_KINDS, Area, Bay, Pin, Thing
@@ -87,7 +88,7 @@ def _pin(typed: Typed) -> Told:
     words = text.split()
     name = words[1].upper() if len(words) > 1 else ""
     if name not in PIN_NAMES:
-        raise InputError("pin", "Which pin?", "A, B or C: such as pin B at 93 0")
+        raise InputError("pin", "Which pin?", f"A, B or C, {such(job, 'pin')}")
     old = next((pin for pin in job.site.pins if pin.name == name), None)
     first: tuple[Put, ...] = ()
     rest = " ".join(words[2:]).lower()
@@ -148,7 +149,7 @@ def _band(typed: Typed) -> Told:
     text, job = typed.text, typed.job
     low, _, high = text.lower().removeprefix("band").strip().partition(" to ")
     if not high:
-        raise InputError("band", "From how low to how high?", "such as band 24in to 48in")
+        raise InputError("band", "From how low to how high?", such(job, "band"))
     return text, (
         Put("charger.band_low_m", read_length(low, "maker's lowest height", job.units)),
         Put("charger.band_high_m", read_length(high, "maker's highest height", job.units)),

@@ -9,7 +9,7 @@ from awlmark.core.entry.word import Told, Typed
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
-from awlmark.core.prove.log import add_reading, latest, read_value, sign, strike, waive
+from awlmark.core.prove.log import PASSED, add_reading, latest, possible, read_value, sign, strike, waive
 from awlmark.core.prove.test import Test, tests_of
 from awlmark.core.quantities import read_temperature
 from awlmark.core.solve.design import solved
@@ -22,16 +22,17 @@ def _test(job: Job, text: str) -> tuple[Test, str]:
     if not tests:
         raise InputError("read", "There are no tests before the circuit is worked out.", "a line and a charger first")
     lowered = text.lower()
-    for test in sorted(tests, key=lambda test: -len(test.key)):
-        if lowered.startswith(test.key.lower() + " "):
-            return test, text[len(test.key) :].strip()
-    if text[:1].isdigit() or text[:1] in ">-":
+    named = [(name, test) for test in tests for name in dict.fromkeys((test.key, test.called))]
+    for name, test in sorted(named, key=lambda pair: -len(pair[0])):
+        if lowered.startswith(name.lower() + " "):
+            return test, text[len(name) :].strip()
+    if text[:1].isdigit() or text[:1] in ">-" or lowered in PASSED:
         read = latest(design)
         found = next((test for test in tests if test.key not in read), None)
         if found is not None:
             return found, text
     raise InputError(
-        "read", f"No test is called '{text[:30]}'.", ", ".join(test.key for test in tests[:8]) + " and so on"
+        "read", f"No test is called '{text[:30]}'.", ", ".join(test.called for test in tests[:8]) + " and so on"
     )
 
 
@@ -42,7 +43,7 @@ def read_words(typed: Typed) -> Told:
     rest, _, instrument = rest.partition(" with ")
     rest, _, who = rest.partition(" by ")
     test, raw = _test(job, rest.strip())
-    value, why = read_value(raw, test.unit)
+    value, why = read_value(raw, test.unit, possible(test))
     said = f"{test.name}: {raw}" + (f". Kept, but not read: {why}" if value is None else "")
     return said, add_reading(job, test, raw, clock(), who.strip()[:60], instrument.strip()[:60])
 

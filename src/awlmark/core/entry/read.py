@@ -9,11 +9,12 @@ from msgspec.structs import replace
 
 from awlmark.core.books import open_book
 from awlmark.core.books.book import Book
+from awlmark.core.entry.circuit import standard_a
 from awlmark.core.entry.legs import ENDS, KINDS, end_leg, method_named
 from awlmark.core.entry.nearest import nearest
 from awlmark.core.entry.plain import plain_words, whole_entry
 from awlmark.core.entry.word import Reading, Typed
-from awlmark.core.entry.words import by_name
+from awlmark.core.entry.words import by_name, every_name
 from awlmark.core.errors import InputError
 from awlmark.core.job import edit as e
 from awlmark.core.job.book_pins import family
@@ -36,7 +37,6 @@ PLAIN: Final = ("general:scribe_words", "general:leg_words", "general:place_word
 """Readers whose words are said in plain ways too: lengths, places, pipe or cable."""
 FINISHED: Final = "finished"
 """A wall that is closed: cable is fished inside it."""
-HINT: Final = "a leg such as up 3 or right 22 6, or a decision such as 48a, 6 cu, 3/4 emt, breaker 60"
 _POWER: Final = re.compile(r"(\d+(?:\.\d+)?)\s*kw", re.ASCII)
 MORE_LINES_KW: Final = 8.0
 """Above this a charger takes more lines than one."""
@@ -60,10 +60,21 @@ def read_entry(text: str, job: Job, spot: Spot | None = None) -> Reading:
     InputError
         When it cannot be read, or would leave a value out of range; the text can stay where it is.
     """
+    try:
+        return _read(text, job, spot)
+    except InputError as problem:
+        names = open_book(job.code).words.fields
+        if problem.field not in names:
+            raise
+        raise InputError(names[problem.field], problem.problem, problem.accepted) from problem
+
+
+def _read(text: str, job: Job, spot: Spot | None) -> Reading:
+    """One entry, its fields named as they are declared."""
     text = whole_entry(text.strip())
     words = text.lower().replace("↑", "up ").replace("↓", "down ").replace("←", "left ").replace("→", "right ").split()
     if not words:
-        raise InputError("entry", "Nothing typed.", HINT)
+        raise InputError("entry", "Nothing typed.", open_book(job.code).words.hint)
     # Behind a leg's number another word may stand, which has readings of its own: mount inside.
     inner = words[2:3] if words[0] == "leg" else []
     known = by_name(job.code)
@@ -75,8 +86,8 @@ def read_entry(text: str, job: Job, spot: Spot | None = None) -> Reading:
         says, edits = end_leg(ENDS[words[0]], job)
         return _edited(says, job, *edits)
     word = known.get(words[0])
-    if word is None and words[0] in by_name():
-        raise InputError(words[0], f"{open_book(job.code).title} has no '{words[0]}'.", HINT)
+    if word is None and words[0] in every_name():
+        raise InputError(words[0], f"{open_book(job.code).title} has no '{words[0]}'.", open_book(job.code).words.hint)
     if word is None or (len(words) == 1 and words[0] in (*KINDS, *OUTLETS)):
         return _decision(typed)
     if len(words) == 1 and not word.alone:
@@ -119,6 +130,9 @@ def _decision(typed: Typed) -> Reading:
             says.append(f"{word} phase")
         elif word == "phase" and at and book.power_v:
             continue
+        elif device := re.fullmatch(rf"({'|'.join(book.curves) or '(?!)'})(\d+)", word):
+            edits += [Put("circuit.device", device[1]), Put("circuit.breaker_a", standard_a(device[2], book))]
+            says.append(f"device {word}")
         elif word in OUTLETS and following in book.circuit.connections:
             continue  # named by the word behind it
         elif word in book.circuit.connections or (word in OUTLETS and book.goods.forks):
@@ -173,7 +187,7 @@ def _decision(typed: Typed) -> Reading:
         edits += _method_edits(job, spot, method, trade)
         says.append(f"{trade + ' ' if trade else ''}{book.methods[method].name}")
     if not edits:
-        raise InputError("entry", f"Can't read '{text[:60]}'.", HINT)
+        raise InputError("entry", f"Can't read '{text[:60]}'.", book.words.hint)
     return _edited(", ".join(says), job, *edits)
 
 
@@ -200,7 +214,8 @@ def _unknown(word: str, text: str, job: Job) -> InputError:
     if length and job.legs:
         accepted = f"its leg too, such as leg 2 {word}, or a direction, such as right {word}"
     else:
-        accepted = f"{' or '.join(near)}; or {HINT}" if near else HINT
+        hint = open_book(job.code).words.hint
+        accepted = f"{' or '.join(near)}; or {hint}" if near else hint
     return InputError("entry", problem, accepted)
 
 

@@ -9,6 +9,7 @@ from awlmark.core.books import open_book
 from awlmark.core.entry.bundles import read_bundle
 from awlmark.core.entry.sizes import read_size
 from awlmark.core.entry.word import Reader, Told, Typed
+from awlmark.core.entry.words import such
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.leg import BENDS, BODIES, MOUNTS, PLACES, SURFACES, Layer, Leg
@@ -92,7 +93,9 @@ def _offset_words(typed: Typed) -> Told:
     if words[1:] in (["none"], ["open"]):
         return f"leg {number}, no offset", (Put(f"{path}_m", None),)
     if len(words) not in (2, 3):
-        raise InputError("offset", "How far aside?", "a length and, where it is not 30, an angle: offset 4in 45")
+        raise InputError(
+            "offset", "How far aside?", f"a length and, where it is not 30, an angle, {such(job, 'offset')}"
+        )
     edits = [Put(f"{path}_m", read_length(words[1], "offset", job.units))]
     if len(words) == 3:
         edits.append(Put(f"{path}_deg", read_number(words[2].rstrip("°"), "offset angle", 5, 90)))
@@ -136,9 +139,7 @@ def _box_words(typed: Typed) -> Told:
         )
     known = open_book(job.code).goods.every_box
     if text not in known:
-        raise InputError(
-            "box", f"No standard box is called '{text[:40]}'.", "such as 4 x 2-1/8 square, or its volume: 42 in3"
-        )
+        raise InputError("box", f"No standard box is called '{text[:40]}'.", open_book(job.code).words.boxes)
     return f"leg {number}, box {text}", (Put(path, text), Put(f"{path}_in3", None))
 
 
@@ -252,9 +253,7 @@ def _layers_words(typed: Typed) -> Told:
     found = []
     for part in parts:
         if len(part) < 2:
-            raise InputError(
-                "layers", f"Can't read '{' '.join(part)}'.", "name and thickness, such as plaster 1in, stone 15in"
-            )
+            raise InputError("layers", f"Can't read '{' '.join(part)}'.", f"name and thickness, {such(job, 'layers')}")
         at = next((n for n, word in enumerate(part) if word[0].isdigit()), len(part) - 1)
         found.append(
             Layer(name=" ".join(part[:at]) or "layer", thick_m=read_length(" ".join(part[at:]), "layers", job.units))
@@ -273,7 +272,9 @@ def _site_words(typed: Typed) -> Told:
         return " ".join(words), (Put("site.install_c", read_temperature(text[4:], "temperature at installing")),)
     low, _, high = text.partition(" to ")
     if not high:
-        raise InputError("site", "How cold and how hot does it get?", "such as site -15C to 45C, or site now 12C")
+        raise InputError(
+            "site", "From how cold to how warm does it get?", f"{such(typed.job, 'site')}, or site now 12C"
+        )
     cold, hot = read_temperature(low, "coldest"), read_temperature(high, "hottest")
     return " ".join(words), (Put("site.low_c", None), Put("site.high_c", hot), Put("site.low_c", cold))
 

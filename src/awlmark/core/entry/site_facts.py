@@ -62,7 +62,7 @@ def unit_words(typed: Typed) -> Told:
         return " ".join(words), (Put("charger.flexible", known[rest]),)
     raise InputError(
         "unit", f"Can't read '{' '.join(words[1:])[:40]}'.",
-        f"breaker 60, pigtail 8, cord flexible, {', '.join(facts)} with yes or no",
+        f"{open_book(job.code).words.plate_facts}{', '.join(facts)} with yes or no",
     )  # fmt: skip
 
 
@@ -80,7 +80,10 @@ def exists_words(typed: Typed) -> Told:
     """``exists plain``, ``exists gfci``, ``exists none``: the breaker that is there already."""
     words = typed.words
     value = " ".join(words[1:])
+    # What guards against faults to earth is a question of its own where the book knows kinds of it.
     known = {"plain": "plain", "gfci": "gfci", "none": None}
+    if open_book(typed.job.code).curves:
+        del known["gfci"]
     if value not in known:
         raise InputError("exists", f"Can't use '{value[:40]}'.", ", ".join(known))
     return " ".join(words), (Put("existing.breaker", known[value]),)

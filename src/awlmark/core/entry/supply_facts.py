@@ -4,20 +4,23 @@ from __future__ import annotations
 
 from typing import Final
 
+from awlmark.core.books import open_book
+from awlmark.core.books.words import Words
 from awlmark.core.entry.cars import Fact
 from awlmark.core.entry.loads import CONNECTED, board_name, board_of
 from awlmark.core.entry.sizes import read_size
 from awlmark.core.entry.spaces import clear_text, read_clear, read_condition, read_families
 from awlmark.core.errors import InputError
-from awlmark.core.job.edit import Put
+from awlmark.core.job.edit import Put, value_at
 from awlmark.core.job.model import MATERIALS, Job
-from awlmark.core.job.supply import DEMAND_METHODS, SYSTEMS, Board
+from awlmark.core.job.supply import DEMAND_METHODS, HOUSEHOLD, SYSTEMS, Board, Demand
 from awlmark.core.quantities import SQUARE_FOOT_M2, print_length, read_length, read_number
 
 
 def _amps(label: str, path: str) -> Fact:
     def value(job: Job) -> float | None:
-        return job.supply.service_a if path == "supply.service_a" else job.demand.measured_a
+        found: float | None = value_at(job, path)
+        return found
 
     return Fact(
         label,
@@ -84,7 +87,7 @@ def _hangs_on() -> Fact:
     )
 
 
-def _board_facts(board: Board) -> tuple[Fact, ...]:
+def _board_facts(board: Board, words: Words) -> tuple[Fact, ...]:
     path = f"boards[{board.id}]"
 
     def now(job: Job) -> Board:
@@ -92,10 +95,10 @@ def _board_facts(board: Board) -> tuple[Fact, ...]:
 
     return (
         Fact(
-            f"{board.name}: feeder",
+            f"{board.name}: {words.feeder}",
             lambda job, _car: "" if now(job).feeder_a is None else f"{now(job).feeder_a:g} A",
             lambda text, _job, _car: (
-                Put(f"{path}.feeder_a", read_number(text, "Feeder", 15, 4000, "a") if text.strip() else None),
+                Put(f"{path}.feeder_a", read_number(text, words.feeder, 15, 4000, "a") if text.strip() else None),
             ),
         ),
         Fact(
@@ -104,19 +107,22 @@ def _board_facts(board: Board) -> tuple[Fact, ...]:
             lambda text, job, _car: (Put(f"{path}.fed_by", board_of(job, text, f"{board.name}: fed from")),),
         ),
         Fact(
-            f"{board.name}: feeder wire",
+            f"{board.name}: {words.feeder} {words.wire}",
             lambda job, _car: f"{now(job).feeder_size} {now(job).feeder_material}" if now(job).feeder_size else "",
             lambda text, job, _car: _feeder_wire(text, job, path),
         ),
         Fact(
-            f"{board.name}: feeder length",
+            f"{board.name}: {words.feeder} length",
             lambda job, _car: _length_text(job, now(job).feeder_length_m),
             lambda text, job, _car: (
-                Put(f"{path}.feeder_length_m", read_length(text, "Feeder length", job.units) if text.strip() else None),
+                Put(
+                    f"{path}.feeder_length_m",
+                    read_length(text, f"{words.feeder} length", job.units) if text.strip() else None,
+                ),
             ),
         ),
         Fact(
-            f"{board.name}: neutral and ground",
+            f"{board.name}: neutral and {words.earth}",
             lambda job, _car: {None: "", True: "joined", False: "apart"}[now(job).bonded],
             lambda text, _job, _car: (Put(f"{path}.bonded", _joined(text)),),
         ),
@@ -180,10 +186,12 @@ PANEL_FACTS: Final[tuple[Fact, ...]] = (
 
 
 def _system() -> Fact:
-    def read(text: str, _job: Job, _car: object) -> tuple[Put, ...]:
+    def read(text: str, job: Job, _car: object) -> tuple[Put, ...]:
         plain = text.strip().lower().removesuffix("v").strip()
-        if plain not in SYSTEMS:
-            raise InputError("System", f"Can't use '{text.strip()[:40]}'.", "one of " + ", ".join(SYSTEMS))
+        book = open_book(job.code)
+        known = tuple(book.systems) if book.power_v else tuple(SYSTEMS)
+        if plain not in known:
+            raise InputError("System", f"Can't use '{text.strip()[:40]}'.", "one of " + ", ".join(known))
         return (Put("supply.system", plain),)
 
     return Fact("System", lambda job, _car: f"{job.supply.system} V", read)
@@ -237,5 +245,23 @@ _DWELLING: Final[tuple[Fact, ...]] = (
 
 def supply_facts(job: Job) -> tuple[Fact, ...]:
     """Facts of a job's supply: what every job has, a dwelling's own, two for each sub-panel."""
+    book = open_book(job.code)
+    boards = tuple(fact for board in job.boards for fact in _board_facts(board, book.words))
+    if book.panel.shares:
+        first = _amps(book.words.first, book.panel.first_path)
+        managed = _yes_no(book.panel.managed, "managed")
+        return (_system(), first, _hangs_on(), managed, _set_point(), _diversity(), _DWELLING[-1], *boards)
     dwelling = _DWELLING if job.occupancy == "dwelling" else (_method(), _DWELLING[-1])
-    return (*_SUPPLY, *dwelling, *(fact for board in job.boards for fact in _board_facts(board)))
+    return (*_SUPPLY, *dwelling, *boards)
+
+
+def _diversity() -> Fact:
+    """By the table for a household, or every load by its own share."""
+
+    def read(text: str, _job: Job, _car: object) -> tuple[Put, ...]:
+        plain = text.strip().lower()
+        if plain not in ("", "none", HOUSEHOLD):
+            raise InputError("Diversity", f"Can't use '{text.strip()[:40]}'.", f"{HOUSEHOLD} or none")
+        return (Put("demand.method", HOUSEHOLD if plain == HOUSEHOLD else Demand().method),)
+
+    return Fact("Diversity", lambda job, _car: HOUSEHOLD if job.demand.method == HOUSEHOLD else "none", read)

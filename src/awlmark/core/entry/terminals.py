@@ -7,18 +7,18 @@ import re
 from awlmark.core.books import open_book
 from awlmark.core.entry.sizes import read_size
 from awlmark.core.entry.word import Told, Typed
+from awlmark.core.entry.words import such
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import DROP_FORMS, GFCI_READINGS
 from awlmark.core.quantities import read_length, read_number
-
-_SAMPLE = "such as local nm no, local terminals 60, local ground 8, local raceway 1, local drop yes, local gfci always"
 
 
 def local_words(typed: Typed) -> Told:
     """``local nm no``, ``local terminals 60``, ``local ground 8``, ``local gfci always``, ``local label Shut off``."""
     words, text = typed.words, typed.text
     what, value = (words[1], " ".join(words[2:])) if len(words) > 2 else ("", "")
+    what = {"conduit": "raceway", "cpc": "ground"}.get(what, what)
     yes_no = {"yes": True, "no": False}
     fields: dict[str, tuple[str, dict[str, object] | None]] = {
         "nm": ("nm_forbidden", {"no": True, "yes": False}),
@@ -32,7 +32,9 @@ def local_words(typed: Typed) -> Told:
         "label": ("label", None),
     }
     if what not in fields:
-        raise InputError("local rule", f"Can't read '{' '.join(words[1:])[:40]}'.", _SAMPLE)
+        raise InputError(
+            "local rule", f"Can't read '{' '.join(words[1:])[:40]}'.", open_book(typed.job.code).words.local
+        )
     field, known = fields[what]
     if known is not None:
         if value not in known:
@@ -83,15 +85,16 @@ def seen_words(typed: Typed) -> Told:
 def terminal_words(typed: Typed) -> Told:
     """``terminals 75``: what both ends are marked; ``terminals panel 60``, ``terminals charger open``: one of them."""
     words = typed.words
-    ends = {"panel": "supply.terminal_c", "charger": "charger.terminal_c"}
+    near = open_book(typed.job.code).words.board.lower()
+    ends = {"panel": "supply.terminal_c", near: "supply.terminal_c", "charger": "charger.terminal_c"}
     rest = words[1:]
-    paths = [ends[rest.pop(0)]] if rest and rest[0] in ends else list(ends.values())
+    paths = [ends[rest.pop(0)]] if rest and rest[0] in ends else list(dict.fromkeys(ends.values()))
     marks = open_book(typed.job.code).circuit.terminals_c
     known = {**{f"{each}{unit}": each for each in marks for unit in ("", "c")}, "open": None}
     value = " ".join(rest)
     if value not in known:
         accepted = (
-            f"{marks[0]}, {marks[-1]} or open, for both ends or one: terminals {marks[-1]}, terminals panel {marks[0]}"
+            f"{marks[0]}, {marks[-1]} or open, for both ends or one: terminals {marks[-1]}, terminals {near} {marks[0]}"
         )
         raise InputError("terminals", f"Can't use '{value[:20]}'.", accepted)
     return " ".join(words), tuple(Put(path, known[value]) for path in paths)
@@ -101,11 +104,15 @@ def lug_words(typed: Typed) -> Told:
     """``lug charger 10 to 4 copper 50 lbf-in``, ``lug panel 75 lbf-in``, ``lug charger both``: what its label says."""
     words, job = typed.words, typed.job
     end = words[1] if len(words) > 1 else ""
-    paths = {"panel": "supply.lug", "charger": "charger.lug", "disconnect": "charger.disconnect_lug"}
+    near = open_book(job.code).words.board.lower()
+    paths = {
+        "panel": "supply.lug",
+        near: "supply.lug",
+        "charger": "charger.lug",
+        "disconnect": "charger.disconnect_lug",
+    }
     if end not in paths or len(words) < 3:
-        raise InputError(
-            "lug", "Which end, and what does its label say?", "such as lug charger 10 to 4 copper 50 lbf-in strip 5/8in"
-        )
+        raise InputError(words[0], "Which end, and what does its label say?", such(job, "lug"))
     path = paths[end]
     rest = " ".join(words[2:])
     edits: list[Put] = []

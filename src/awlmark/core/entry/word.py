@@ -57,8 +57,9 @@ class Word(msgspec.Struct, frozen=True):
     """Whether it may stand alone."""
     choices: tuple[str, ...] = ()
     """Words that may stand behind it, where there are only so many."""
-    book: str = ""
-    """Family of rule books that alone has it, by the beginning of their codes; empty for every book."""
+
+    kept: tuple[str, ...] = ()
+    """Names of other books under which it is read too, without being told."""
 
     @property
     def names(self) -> tuple[str, ...]:
