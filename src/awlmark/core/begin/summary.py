@@ -26,6 +26,8 @@ class Summary(msgspec.Struct, frozen=True):
     """Stages that are told so far, of eight."""
     due: str
     """What comes next."""
+    stage: str = ""
+    """Title of the last of them, as the job's rule book calls it."""
     text: str = ""
     """Words that a filter finds it by, beside its name."""
 
@@ -36,7 +38,8 @@ def summarise(job: Job, today: dt.date) -> Summary:
     mark, state = line_state(design)
     told = [stage for stage in STAGES if stage_mark(design, stage) != UNREAD]
     price = f"{'from ' if design.unpriced else ''}{job.currency}{design.cost:,.0f}" if job.legs else ""
-    return Summary(job.name, mark, state, price, len(told), _due(design, mark, state, today), job.note[:200])
+    stage = design.book.words.stages[STAGES[max(len(told) - 1, 0)]]
+    return Summary(job.name, mark, state, price, len(told), _due(design, mark, state, today), stage, job.note[:200])
 
 
 def _due(design: Design, mark: str, state: str, today: dt.date) -> str:

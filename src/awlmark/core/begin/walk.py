@@ -16,7 +16,7 @@ from awlmark.core.job.edit import put, value_at
 from awlmark.core.job.leg import Leg
 from awlmark.core.job.model import Job
 from awlmark.core.job.selection import Spot
-from awlmark.core.quantities import print_length
+from awlmark.core.quantities import print_length, print_temperature
 
 WAYS_IN_WORDS: Final = {
     "up": "up", "down": "down", "left": "along the wall, left", "right": "along the wall",
@@ -32,6 +32,8 @@ OF_LEG: Final = {
     "direction": (", which way", "leg {n} "),
     "cover_m": (", cover over it", "leg {n} cover "),
     "surface": (", what lies over it", "leg {n} surface "),
+    "ambient_c": (", how hot it gets", "leg {n} ambient "),
+    "zone": (", in a zone of the wall where people expect it", "leg {n} zone "),
 }
 """Fields of a leg that may be guessed: how each is asked, and the words that its answer stands behind."""
 OF_JOB: Final = {
@@ -39,6 +41,11 @@ OF_JOB: Final = {
     "charger.connection": ("How it ends: hardwired, or an outlet", ""),
     "supply.service_a": ("Service, the main breaker", "service "),
     "existing.breaker": ("The breaker that is there: plain, gfci, none", "exists "),
+    "supply.cutout_a": ("Fuse of the cut-out", "cut-out "),
+    "supply.earthing": ("How the supply is earthed: pme, tn-s or tt", "earthing "),
+    "supply.ra_ohm": ("The earth electrode", "ra "),
+    "charger.pen": ("What guards a car outdoors against a lost PEN: i to v, island, indoors", "pen "),
+    "charger.dc_6ma": ("Does the unit detect 6 mA of d.c. itself: in unit, or no", "dc "),
 }
 
 
@@ -66,11 +73,12 @@ def question(job: Job, path: str) -> Question:
     value = value_at(job, path)
     leg = _leg(job, path)
     if leg is None:
-        label = OF_JOB[path][0]
+        label = open_book(job.code).words.asked.get(path, OF_JOB[path][0])
     else:
         slab = next((slab for slab in SLABS if slab in leg.wall), None)
         way = f"through the {slab}" if slab else WAYS_IN_WORDS[leg.direction]
-        label = f"Leg {job.legs.index(leg) + 1}, {way}{OF_LEG[_field(path)][0]}"
+        field, words = _field(path), open_book(job.code).words
+        label = f"Leg {job.legs.index(leg) + 1}, {way}{words.asked.get(field, OF_LEG[field][0])}"
     return Question(path, label, _typed(job, path, value), path in job.guessed, "" if leg is None else leg.id)
 
 
@@ -137,10 +145,18 @@ def _typed(job: Job, path: str, value: object) -> str:
     if value is None or value == "":
         return "none" if path == "existing.breaker" else ""
     field = _field(path)
+    if isinstance(value, bool):
+        return ("in unit" if field == "dc_6ma" else "yes") if value else "no"
+    if field.endswith("_c"):
+        return print_temperature(value, job.units)  # type: ignore[arg-type]
+    if field.endswith("_ohm"):
+        return f"{value:g}"
     if field.endswith("_m") and isinstance(value, float):
         return print_length(value, job.units)
     if field.endswith("_a") and isinstance(value, float):
         return f"{value:g} A"
+    if field == "place":
+        return open_book(job.code).words.place(str(value))
     if field == "method":
         return open_book(job.code).methods[str(value)].name
     return str(value)

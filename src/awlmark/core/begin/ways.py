@@ -14,13 +14,15 @@ from typing import Final
 import msgspec
 from msgspec.structs import replace
 
+from awlmark.core.books import open_book
 from awlmark.core.entry.legs import SLABS
 from awlmark.core.errors import AwlmarkError
+from awlmark.core.job.book_pins import family
 from awlmark.core.job.file import loads, read_job, save_job
 from awlmark.core.job.leg import Leg
 from awlmark.core.job.model import NEW_NAME, Charger, Job, new_job
 from awlmark.core.job.supply import Supply
-from awlmark.core.parts.example_prices import example_prices
+from awlmark.core.shelf import NEWEST
 
 SUFFIX: Final = ".awlmark"
 KEPT: Final = (
@@ -44,13 +46,14 @@ class Way(msgspec.Struct, frozen=True):
 
 
 @functools.cache
-def shipped() -> tuple[Way, ...]:
-    """The ways that ship, in their order."""
-    return tuple(_way(loads(path.read_bytes(), path.name)) for path in sorted(SHIPPED.glob(f"*{SUFFIX}")))
+def shipped(code: str = NEWEST) -> tuple[Way, ...]:
+    """The ways that ship for the family of a rule book, in their order."""
+    made = (_way(loads(path.read_bytes(), path.name)) for path in sorted(SHIPPED.glob(f"*{SUFFIX}")))
+    return tuple(way for way in made if way.job is not None and family(way.job.code) == family(code))
 
 
-def own(folder: Path) -> tuple[Way, ...]:
-    """A shop's own ways; a file that is none is told and left alone."""
+def own(folder: Path, code: str = NEWEST) -> tuple[Way, ...]:
+    """A shop's own ways for the family of a rule book; a file that is none is told and left alone."""
     found = []
     for path in sorted(folder.glob(f"*{SUFFIX}")) if folder.is_dir() else ():
         try:
@@ -60,7 +63,7 @@ def own(folder: Path) -> tuple[Way, ...]:
             continue
         if not job.legs or not job.guessed:
             found.append(Way(path.stem, "This file is no pattern: it has no line, or guesses nothing.", None))
-        else:
+        elif family(job.code) == family(code):
             found.append(_way(job))
     return tuple(found)
 
@@ -71,7 +74,7 @@ def _way(job: Job) -> Way:
 
 def begin(way: Job) -> Job:
     """A new job that goes this way; its readings stay guessed until each is answered."""
-    prices = dict(way.prices) or dict(example_prices())
+    prices = dict(way.prices) or dict(open_book(way.code).goods.prices())
     return replace(way, id=os.urandom(16).hex(), name=NEW_NAME, note="", made_up=False, prices=prices)
 
 
@@ -88,8 +91,8 @@ def keep(job: Job, name: str, says: str, folder: Path) -> Path:
     legs = tuple(Leg(**{field: getattr(leg, field) for field in KEPT}) for leg in job.legs)
     bare = new_job(
         name, note=says, code=job.code, units=job.units, occupancy=job.occupancy, currency=job.currency,
-        prices=job.prices, hours=job.hours, buying=job.buying, guessed=asked(legs), legs=legs,
-        supply=Supply(service_a=job.supply.service_a or USUAL_SERVICE_A, place=job.supply.place),
+        prices=job.prices, hours=job.hours, buying=job.buying, guessed=asked(legs, job.code), legs=legs,
+        supply=_bare_supply(job),
         charger=Charger(
             nameplate_a=job.charger.nameplate_a or USUAL_CHARGER_A, connection=job.charger.connection
         ),
@@ -101,9 +104,17 @@ def keep(job: Job, name: str, says: str, folder: Path) -> Path:
     return path
 
 
-def asked(legs: tuple[Leg, ...]) -> tuple[str, ...]:
-    """What the site has to answer for a line, in the order of the walk: charger, service, then leg by leg."""
-    found = ["charger.nameplate_a", "charger.connection", "supply.service_a"]
+def _bare_supply(job: Job) -> Supply:
+    """What a way guesses of the supply: its system and place, and what the book asks for first."""
+    if "supply.service_a" in open_book(job.code).asks:
+        return Supply(service_a=job.supply.service_a or USUAL_SERVICE_A, place=job.supply.place)
+    there = job.supply
+    return Supply(system=there.system, earthing=there.earthing, cutout_a=there.cutout_a, place=there.place)
+
+
+def asked(legs: tuple[Leg, ...], code: str = NEWEST) -> tuple[str, ...]:
+    """What the site has to answer for a line, in the order of the walk: charger, supply, then leg by leg."""
+    found = list(open_book(code).asks)
     if any(leg.reused for leg in legs):
         found.append("existing.breaker")
     methods: set[str | None] = set()
@@ -122,6 +133,8 @@ def asked(legs: tuple[Leg, ...]) -> tuple[str, ...]:
             found.append(f"{path}.cover_m")
         if leg.mount is not None:
             found.append(f"{path}.mount")
+        if leg.ambient_c is not None:
+            found.append(f"{path}.ambient_c")
         if leg.surface is not None:
             found.append(f"{path}.surface")
         # Beyond the wall it lies outdoors, until it goes in again.
