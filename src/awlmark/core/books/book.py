@@ -12,7 +12,9 @@ import numpy as np
 
 from awlmark.core.arrays import Floats
 from awlmark.core.books.rules import BuildRules, CircuitRules, Goods, PanelRules, PlaceRules, ProveRules, RunRules
-from awlmark.core.quantities import read_gauge, read_trade_size
+from awlmark.core.books.words import Words
+from awlmark.core.job.model import SETTINGS_A, Job
+from awlmark.core.quantities import GALLON_L, read_gauge, read_trade_size
 
 LINE, NEUTRAL, EARTH = "line", "neutral", "earth"
 """Roles of a conductor."""
@@ -104,8 +106,15 @@ class Method(msgspec.Struct, frozen=True, eq=False):
     """Cable it is run in, where several methods run the same; empty for one of its own."""
     short: str = ""
     """Its name where there is little room; empty for the whole one."""
+    fastener: str = ""
+    """What holds it, where that is neither a staple (of cable) nor a strap."""
     fished: str = ""
     """The clause by which it needs no support where it is fished in a finished wall; empty where it can't be."""
+
+    @property
+    def held_by(self) -> str:
+        """What holds it, in a word."""
+        return self.fastener or ("staple" if self.cable else "strap")
 
     @property
     def made_as(self) -> str:
@@ -145,6 +154,8 @@ class Portable(msgspec.Struct, frozen=True):
     volts: float
     connections: tuple[str, ...]
     """Outlets that it goes into, the one that is chosen for it first; empty where the book has none."""
+    settings_a: tuple[float, ...] = SETTINGS_A
+    """Charging currents that are compared with it [A]."""
 
 
 class Book(msgspec.Struct, frozen=True, eq=False, kw_only=True):
@@ -193,6 +204,11 @@ class Book(msgspec.Struct, frozen=True, eq=False, kw_only=True):
     """Reads a conductor size that was typed, of those known; the name of the field."""
     read_trade: Callable[[str, tuple[str, ...], str], str] = read_trade_size
     """The same for a raceway's size."""
+    miles: bool = False
+    """Whether roads are told in miles where lengths are metres."""
+    gallon_l: float = GALLON_L
+    quiet_h: Callable[[Job], tuple[tuple[float, float], ...]] = lambda _job: ()
+    """Hours of a weekday in which charging waits unless the owner has waived it, from and to [h]."""
     units: str = "ft"
     """What a bare length means, and a new job is drawn in."""
     currency: str = "$"
@@ -201,6 +217,12 @@ class Book(msgspec.Struct, frozen=True, eq=False, kw_only=True):
     are it, and power is not typed."""
     decider: str = "your inspector decides"
     """Who has the last word."""
+    asks: tuple[str, ...] = ("charger.nameplate_a", "charger.connection", "supply.service_a")
+    """What the walk along a line asks before its legs, by path."""
+    curves: tuple[str, ...] = ()
+    """Letters of the curves that devices are made in, as they are typed before a rating."""
+    words: Words = Words()
+    """What things are called."""
     checked: tuple[str, ...] = ()
     """What it checks, in words."""
     left_out: tuple[str, ...] = ()

@@ -16,18 +16,22 @@ from awlmark.core.job.model import SETTINGS_A
 
 if TYPE_CHECKING:
     from awlmark.core.books.book import Book, Method
+    from awlmark.core.build.form import Form
     from awlmark.core.build.step import Step
     from awlmark.core.circuit.case import Case, Table, Work
     from awlmark.core.circuit.chosen_row import Teller
+    from awlmark.core.circuit.cuts import Card, Chip, Cut, Face, Outline
     from awlmark.core.circuit.terms import Terms
     from awlmark.core.circuit.weakest_link import Link
     from awlmark.core.finding import Finding
     from awlmark.core.job.edit import Put
+    from awlmark.core.job.floor import Pin
     from awlmark.core.job.leg import Bundle
     from awlmark.core.job.model import Job
     from awlmark.core.panel.bus import Bus, Supplied, Ways
     from awlmark.core.parts.tally import Tally
     from awlmark.core.prove.meaning import Meaning
+    from awlmark.core.prove.network import CircuitNetwork, Faults, Source
     from awlmark.core.prove.planted import Planted
     from awlmark.core.prove.test import Test
     from awlmark.core.run.line import Line, Section, Walked
@@ -72,6 +76,8 @@ class CircuitRules(msgspec.Struct, frozen=True, eq=False, kw_only=True):
     least_breaker_a: float
     connections: tuple[str, ...]
     """Ways to connect the charger, ``hardwired`` first."""
+    wired: tuple[str, ...] = ("hardwired",)
+    """Those of them whose unit is wired, with no outlet of the circuit before it."""
     insulation: dict[str, str]
     """Usual insulation by metal."""
     terminals_c: tuple[int, ...]
@@ -131,6 +137,18 @@ class CircuitRules(msgspec.Struct, frozen=True, eq=False, kw_only=True):
     """Fill of one raceway with named conductors, over a length [m] with some bends."""
     fill_raceways: dict[str, str] = {}
     """Raceways a bare fill may name, each with a method that runs in it; empty where they are the methods."""
+    section_cuts: Callable[[Design], tuple[Cut, ...]] | None = None
+    """Amps cut down section by section; None where the book cuts them once for the whole run."""
+    cards: Callable[[Design, Section], tuple[Card, ...]] = nothing  # type: ignore[assignment]
+    """Ways to run the section in hand, with what their sizes carry there, where amps are cut section by section."""
+    chips: Callable[[Design], tuple[Chip, ...]] = nothing  # type: ignore[assignment]
+    """The chain link by link."""
+    faces: Callable[[Design], tuple[Face, ...]] = nothing  # type: ignore[assignment]
+    """What else changes along the run beside the volts."""
+    outline: Callable[[str, str, int, float], Outline] | None = None
+    """A cable cut through, by its make, size, number of cores and the diameter of one [mm]."""
+    device_label: Callable[[Job, float], str] = lambda _job, rating_a: f"breaker {rating_a:g}"
+    """The protective device in a few letters, by its rating [A]."""
     settings_a: tuple[float, ...] = SETTINGS_A
     """Charging currents that units are set to [A]."""
 
@@ -150,6 +168,20 @@ class PanelRules(msgspec.Struct, frozen=True, eq=False, kw_only=True):
     whole_drop: Callable[[Job, tuple[Bus, ...], float, Book, float], list[Finding]] = nothing
     feeder_drop: Callable[[Job, Bus, float, Book], float | None] = lambda *_of: None
     """Drop of one feeder at the system's volts [percent]; None while its wire is not read."""
+    supply_a: Callable[[Job], float | None] = lambda job: job.supply.service_a
+    """What the supply as a whole may carry, as its first device says [A]; None while unread."""
+    pages: tuple[tuple[str, str], ...] = (
+        ("amps", "Amps on every bus"), ("spaces", "Spaces of the panel"), ("year", "A measured year"),
+    )  # fmt: skip
+    """Pages of the stage with their names: the demand, the board itself (``spaces`` in two columns, or a ``row`` of
+    ways), a year's data."""
+    shares: bool = False
+    """Whether loads count by a share of diversity that is typed, and hang on no leg."""
+    first_path: str = "supply.service_a"
+    """Where the rating of what stands before everything else is kept."""
+    managed: str = "Load management"
+    new_place: Callable[[Design], tuple[int, ...]] = lambda _design: ()
+    """Ways of a row that the new device goes into; none where it is not told, or there is no room."""
     continuous_extra: float = 0.0
     """Of continuous load, what counts on top on a feeder."""
 
@@ -164,6 +196,13 @@ class PlaceRules(msgspec.Struct, frozen=True, eq=False, kw_only=True):
     """A longer cord wants a device that takes it up [m]."""
     clear_m: tuple[float, float, float] = (0.0, 0.0, 0.0)
     """Free room before the panel: wide, deep, high [m]."""
+    best_m: tuple[float, float] | None = None
+    """Heights that serve best, where no rule names a least one [m]."""
+    island_m: float = 0.0
+    """Between a charger on an earth of its own and metal earthed by the supply [m]."""
+    point: Callable[[Job, Pin | None, bool, float, float, Book], list[Finding]] | None = None
+    """What the spot says: job, spot, whether it is inside, height of the line's end and its place on the tape [m, m];
+    None for the least heights above."""
 
 
 class RunRules(msgspec.Struct, frozen=True, eq=False, kw_only=True):
@@ -171,8 +210,9 @@ class RunRules(msgspec.Struct, frozen=True, eq=False, kw_only=True):
 
     most_bend_deg: float
     """Between pull points [degrees]."""
-    support: Callable[[Method, str | None], tuple[float, float, str]]
-    """Farthest between supports and from an end [m], and the clause."""
+    support: Callable[[Method, str | None, bool], tuple[float, float, str]]
+    """Farthest between supports and from an end [m], and the clause: by method, size (of a raceway its trade size, of a
+    cable its conductors, ``6x3``; None where it is not known) and whether the leg stands upright."""
     air_c: float
     """Air that the ampacities are printed for [degC]."""
     nipple_m: float = 0.0
@@ -181,6 +221,8 @@ class RunRules(msgspec.Struct, frozen=True, eq=False, kw_only=True):
     """At this height above a roof its heat falls away [m]."""
     edge_m: float = 0.0
     """Nearer to the face of the framing than this a nail may reach [m]."""
+    fixings_on_tape: bool = False
+    """Whether the tape shows what holds the line."""
     findings: tuple[Callable[[Job, Line, Book], list[Finding]], ...] = ()
 
 
@@ -208,6 +250,12 @@ class Goods(msgspec.Struct, frozen=True, eq=False, kw_only=True):
     forks: tuple[str, ...] = ()
     """Outlets that the line's end is compared with."""
     connection_notes: Callable[[Design, str, bool], tuple[str, ...]] = nothing  # type: ignore[assignment]
+    aisles: tuple[str, ...] = ("Wire", "Raceway", "Fittings", "Boxes and outlets", "Panel", "Fixings", "Sundries")
+    """Of the shop, in the order of the list."""
+    aisle: Callable[[str, str], str] = lambda aisle, _key: aisle
+    """Aisle of a line by the engine's own name for it and its price key."""
+    hours: Callable[[], dict[str, float]] = dict
+    """Hours of one person by kind of part, of what is sold by length for a metre or a foot as :attr:`Book.units`."""
     prices: Callable[[], dict[str, str]] = dict
     """Invented prices that a new job starts with, decimal text."""
     surge: Callable[[Job], bool] = lambda _job: False
@@ -222,6 +270,24 @@ class BuildRules(msgspec.Struct, frozen=True, eq=False, kw_only=True):
     torque: Callable[[str], float | None] = lambda _size: None
     """Torque where no label tells it, by size [lbf-in]."""
     torque_source: str = ""
+    torque_unit: str = "lbf-in"
+    """What torques are told in: ``lbf-in`` or ``N m``."""
+    rests: dict[str, str] = {}
+    """Sessions in their order, with what is told where one ends; empty for the usual ones."""
+    nights: dict[str, str] = {}
+    """Sessions after which the work may stop for the night, and what has to be so then."""
+    isolate: str = "Power down"
+    """The session whose steps go in their order only."""
+    isolate_head: str = "Power down, then prove dead"
+    stays_live: str = "Line-side lugs stay live: shield them"
+    comes_back: str = "Back on: main, then branches one by one, the new one last"
+    wear: str = "eye protection, gloves; arc-rated clothing for the one who proves dead"
+    forms: Callable[[Design], Sequence[Form]] = nothing
+    """Forms of the book's own, which print behind the test sheet."""
+    labels: Callable[[Design], list[tuple[str, str]]] = nothing
+    """Notices beside the usual labels: what each says, and where it goes."""
+    own_hours: dict[str, float] = {}
+    """Hours of steps besides their parts, by the first word of their id; empty for the usual ones."""
 
 
 class ProveRules(msgspec.Struct, frozen=True, eq=False, kw_only=True):
@@ -230,9 +296,26 @@ class ProveRules(msgspec.Struct, frozen=True, eq=False, kw_only=True):
     tests: Callable[[Design], Sequence[Test]] = nothing
     volts: Callable[[Design, Callable[[str], float | None]], list[Meaning]] = nothing
     """What volts without load mean, by reading."""
+    source: Callable[[Design], Source] | None = None
+    """Where the circuit is fed from; None for two legs, bonded at the bus."""
+    loop: Callable[[CircuitNetwork, Test, Faults], float] = lambda _circuit, test, _faults: test.expected
+    """What a loop tester shows on a test of that stage [its unit]."""
+    ends: tuple[str, str] = ("panel", "charger")
+    """First word of every point and of the tests at it."""
+    loops: tuple[str, ...] = ("ohm 1-2", "ohm 1-N")
+    """Tests of the loop of the wires that carry the load."""
+    earth_loop: str = "ohm G"
+    """And of the earth with one of them."""
+    heads: dict[str, str] = {}
+    """Titles of the kinds of test, where they are called otherwise here."""
+    heat_names: dict[str, str] = {}
+    """What the places of the heat tests are called, by their key, where that is another word here."""
+    instruments: tuple[str, ...] = ("Meter", "Insulation tester")
     planted: tuple[Planted, ...] = ()
     """Faults of the practice bench."""
     single: dict[str, Planted | None] = {}
     """What stands in for a fault on a circuit with one line, by its key; None where there is no such fault."""
+    card_amps: tuple[float, ...] = (40.0, 48.0)
+    """Charging currents of the practice cards [A]."""
     mistakes: tuple[Put | None, ...] = ()
     """Made in the demo on a practice card; None leaves it as it is."""

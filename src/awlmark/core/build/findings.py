@@ -5,8 +5,8 @@ from __future__ import annotations
 import functools
 
 from awlmark.core.build.built import deviation
-from awlmark.core.build.steps import LANDINGS, NIGHTS, RESTORE, RESTS, left_to_electrician, next_step, steps_of
-from awlmark.core.build.torque import dials_of, set_torque, unread
+from awlmark.core.build.steps import LANDINGS, RESTORE, left_to_electrician, next_step, nights_of, rests_of, steps_of
+from awlmark.core.build.torque import dials_of, print_torque, set_torque, unread
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix, ranked
 from awlmark.core.job.edit import Put
 from awlmark.core.quantities import print_label_torque, print_length
@@ -26,10 +26,11 @@ def _half_landed(design: Design) -> list[Finding]:
     done = [its_id for its_id in landings if its_id in design.job.build.done]
     if not done or len(done) == len(landings) or RESTORE in design.job.build.done:
         return []
+    words = design.book.words
     left = " and ".join(steps[its_id].title.lower() for its_id in landings if its_id not in done)
     text = (
-        f"Half landed: still to come is {left}. Do not leave it so in a live panel: the far end capped and clamped, "
-        "the breaker off, locked and tagged, the cover on."
+        f"Half landed: still to come is {left}. Do not leave it so in a live {words.panel}: the far end capped and "
+        f"clamped, the {words.breaker} off and locked, the cover on."
     )
     return [Finding("build:half", TIGHT, "Half landed", text, "common practice", at_m=0.0, stage="build")]
 
@@ -67,7 +68,9 @@ def _torques(design: Design) -> list[Finding]:
     for dial in dials_of(design):
         if dial.lbf_in is not None and 0 < dial.done < 3:
             now = ("", "wiggle it", "tighten it again")[dial.done]
-            text = f"{dial.name}: {now}. {print_label_torque(dial.lbf_in)}."
+            unit = design.book.build.torque_unit
+            told = print_torque(dial.lbf_in, unit) if unit == "N m" else print_label_torque(dial.lbf_in)
+            text = f"{dial.name}: {now}. {told}."
             at_m = 0.0 if dial.end == "panel" else design.line.length_m
             found.append(
                 Finding(f"build:tight:{dial.id}", NOTE, "Half way", text, "common practice", at_m=at_m, stage="build")
@@ -82,7 +85,12 @@ def _next(design: Design) -> list[Finding]:
     if step is None:
         return [
             Finding(
-                "build:next", HOLDS, "All built", "Every step is done. Prove is next.", "common practice", stage="build"
+                "build:next",
+                HOLDS,
+                "All built",
+                f"Every step is done. {design.book.words.stages['prove']} is next.",
+                "common practice",
+                stage="build",
             )
         ]
     whose = " An electrician does this." if left_to_electrician(design, step) else ""
@@ -92,8 +100,9 @@ def _next(design: Design) -> list[Finding]:
     sums += [f"tools: {', '.join(step.tools)}"] if step.tools else []
     before = steps[number - 2].session if number > 1 else step.session
     ended = before if before != step.session else ""
-    sums += [RESTS[ended]] if ended else []
-    asked = [_rest(ended)] if ended in NIGHTS and ended not in design.job.build.rested else []
+    sums += [rests_of(design.book)[ended]] if ended else []
+    nights = nights_of(design.book)
+    asked = [_rest(ended, nights[ended])] if ended in nights and ended not in design.job.build.rested else []
     return [
         *asked,
         Finding(
@@ -102,13 +111,13 @@ def _next(design: Design) -> list[Finding]:
     ]
 
 
-def _rest(session: str) -> Finding:
+def _rest(session: str, so: str) -> Finding:
     """A session has ended: whether the work stops there, and what has to be so if it does."""
     fixes = (
         Fix("Stop here: it is so", (Put(f"build.rested[{session}]", "stopped"),)),
         Fix("Going on", (Put(f"build.rested[{session}]", "went on"),)),
     )
-    text = f"{session} is done. Stop for the night? {NIGHTS[session]}"
+    text = f"{session} is done. Stop for the night? {so}"
     return Finding("build:rest", UNREAD, "Stop here?", text, "common practice", stage="build", fixes=fixes, ask="rest")
 
 

@@ -10,14 +10,17 @@ from awlmark.core.run.line import Walked
 from awlmark.core.solve.design import Design
 
 TAKEN: Final[dict[str, tuple[str, ...]]] = {
-    "trench": ("warning ribbon",), "bed": ("sand", "cement"), "through": ("wall sleeve",), "slip": ("expansion",),
+    "trench": ("warning ribbon", "warning tape"), "bed": ("sand", "cement", "duct"), "through": ("wall sleeve",),
+    "slip": ("expansion",),
     "end": ("box", "wet box", "ring", "ground screw", "wire connector", "body", "pull elbow"),
-    "mount": ("charger", "post", "concrete"), "pull": ("wire", "lubricant", "pull string"), "cable": ("cable",),
-    "move": ("move kit",), "breaker": ("breaker", "filler", "reducing washers"),
-    "manage": ("management", "control cable", "surge"),
+    "mount": ("charger", "post", "concrete", "ev13", "ind16", "ind32"),
+    "pull": ("wire", "lubricant", "pull string"), "cable": ("cable",),
+    "move": ("move kit",),
+    "breaker": ("breaker", "filler", "reducing washers", "rcbo", "mcb", "rccb", "bs88-2", "cu", "busbar"),
+    "manage": ("management", "control cable", "surge", "clamp sensor"),
     "charger": (
         "receptacle", "wet cover", "plate", "small plate", "disconnect", "nipple", "splice kit", "copper tail",
-        "compound",
+        "compound", "rotary isolator", "pen device",
     ),
     "seal": ("fire seal", "duct seal"), "label": ("labels", "limit label"),
 }  # fmt: skip

@@ -7,12 +7,11 @@ from typing import Final
 
 from msgspec.structs import replace
 
+from awlmark.core.books import Book
 from awlmark.core.build.step import Step
 from awlmark.core.parts.quote import OWN
 from awlmark.core.solve.design import Design
 
-SESSIONS: Final = ("Prepare", "Raceway", "Cable", "Power down", "Pull and land", "Close and energise")
-"""In this order; between two of them the work may rest for the night."""
 RESTS: Final = {
     "Prepare": "Rest here: nothing is open.",
     "Raceway": "Rest here: the pipe is empty, its ends closed.",
@@ -21,6 +20,7 @@ RESTS: Final = {
     "Pull and land": "Rest only with every conductor landed or capped and the cover on.",
     "Close and energise": "Done.",
 }
+"""Sessions in their order; between two of them the work may rest for the night."""
 NIGHTS: Final = {
     "Prepare": "Then nothing is open, and what came is under cover.",
     "Raceway": "Then the pipe is empty, its ends and every box closed, the trench filled or fenced.",
@@ -32,7 +32,16 @@ RESTORE: Final = "restore"
 """The step that energises: it waits for every torque and for the dead tests."""
 DEAD_TESTS: Final = "dead-tests"
 LANDINGS: Final = ("land-ground", "land-breaker", "land-charger")
-WEAR: Final = "eye protection, gloves; arc-rated clothing for the one who proves dead"
+
+
+def rests_of(book: Book) -> dict[str, str]:
+    """Sessions in their order, each with what is told where it ends."""
+    return book.build.rests or RESTS
+
+
+def nights_of(book: Book) -> dict[str, str]:
+    """Sessions after which the work may stop for the night, and what has to be so then."""
+    return book.build.nights or NIGHTS
 
 
 @functools.lru_cache(maxsize=2)
@@ -41,8 +50,9 @@ def steps_of(design: Design) -> tuple[Step, ...]:
     if design.circuit is None or not design.line.legs:
         return ()
     # What a step takes besides its parts is the same in every job.
+    own = design.book.build.own_hours or OWN
     return tuple(
-        replace(step, hours=step.hours + OWN.get(step.id.partition(":")[0], 0.0))
+        replace(step, hours=step.hours + own.get(step.id.partition(":")[0], 0.0))
         for step in design.book.build.steps(design)
     )
 
@@ -68,4 +78,4 @@ def hours_of(design: Design) -> tuple[tuple[str, float], ...]:
 def tools_of(design: Design) -> tuple[str, ...]:
     """Tools that the steps name, each once, and what is worn."""
     named = dict.fromkeys(tool for step in steps_of(design) for tool in step.tools)
-    return (*named, WEAR) if named else ()
+    return (*named, design.book.build.wear) if named else ()

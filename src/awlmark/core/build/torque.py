@@ -8,6 +8,7 @@ from typing import Final
 import msgspec
 
 from awlmark.core.books.book import EARTH, LINE, NEUTRAL
+from awlmark.core.books.words import cap
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
@@ -57,16 +58,18 @@ def dials_of(design: Design) -> tuple[Dial, ...]:
     if circuit is None:
         return ()
     kept = {torque.id: torque for torque in job.build.torques}
+    names = dict(zip(("panel", "charger"), design.book.prove.ends, strict=True))
     known = [wire for wire in design.case.wires if wire.role != EARTH or circuit.ground] if design.case else []
     wires = sorted(known, key=lambda wire: (wire.role != EARTH, wire.role == NEUTRAL))
     found = []
     for end, lug in (("panel", job.supply.lug), ("charger", job.charger.lug)):
-        far = "Receptacle" if job.charger.connection != "hardwired" else "Charger"
+        outlet = job.charger.connection not in design.book.circuit.wired
+        far = cap(design.book.words.receptacle if outlet else design.book.words.charger)
         for landed in wires:
             wire = landed.letter
             size = circuit.ground if landed.role == EARTH else circuit.size
             name = f"{far} {wire}" if end == "charger" else design.book.build.screw(wire)
-            its_id = f"{end}-{wire}"
+            its_id = f"{names[end]}-{wire}"
             torque = kept.get(its_id, Torque(id=its_id))
             value, source = torque.lbf_in, torque.source
             if value is None and lug.torque_lbf_in is not None and landed.role == LINE:
@@ -88,12 +91,14 @@ def dials_of(design: Design) -> tuple[Dial, ...]:
     return tuple(found)
 
 
-def print_torque(lbf_in: float) -> str:
-    """A torque in the three units of the trade."""
+def print_torque(lbf_in: float, unit: str = "lbf-in") -> str:
+    """A torque in newton metres where a book tells them so, else in the three units of the trade."""
+    if unit == "N m":
+        return f"{lbf_in * N_M_PER_LBF_IN:.1f} N m"
     return f"{lbf_in:g} lbf-in, {lbf_in / 12:.1f} lbf-ft, {lbf_in * N_M_PER_LBF_IN:.1f} N m"
 
 
-def read_torque(text: str, field: str = "torque") -> float:
+def read_torque(text: str, field: str = "torque", unit: str = "lbf-in") -> float:
     """A torque as typed [lbf-in]: ``50 in-lb``, ``4 ft-lb``, ``5.6 N m``.
 
     Raises
@@ -103,7 +108,10 @@ def read_torque(text: str, field: str = "torque") -> float:
     """
     match = _TORQUE.fullmatch(text.strip().lower())
     if match is None:
-        raise InputError(field, f"Can't read '{text[:30]}'.", "a value with its unit: 50 in-lb, 4 ft-lb or 5.6 N m")
+        known = (
+            "a value with its unit: 2.5 N m" if unit == "N m" else "a value with its unit: 50 in-lb, 4 ft-lb or 5.6 N m"
+        )
+        raise InputError(field, f"Can't read '{text[:30]}'.", known)
     value = float(match["value"]) * _UNITS[match["unit"]]
     return read_number(f"{value:.4f}", field, 1, 1000)
 
@@ -117,7 +125,7 @@ def set_torque(job: Job, dial: Dial, **fields: object) -> tuple[Put, ...]:
     return (Put("build.torques", (*others, changed)),)
 
 
-def tick(job: Job, dial: Dial) -> tuple[Put, ...]:
+def tick(job: Job, dial: Dial, unit: str = "lbf-in") -> tuple[Put, ...]:
     """Edits for the next of seat and tighten, wiggle, tighten again.
 
     Raises
@@ -126,7 +134,7 @@ def tick(job: Job, dial: Dial) -> tuple[Put, ...]:
         While the screw's torque is unread.
     """
     if dial.lbf_in is None:
-        way = f"its value, such as torque {dial.id} 50 in-lb"
+        way = f"its value, such as torque {dial.id} {'2.5 nm' if unit == 'N m' else '50 in-lb'}"
         if dial.fallback:
             way += f", or torque {dial.id} annex for {dial.fallback:g} lbf-in"
         raise InputError(dial.told, "Its torque is not read.", way)

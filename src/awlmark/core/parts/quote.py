@@ -7,10 +7,10 @@ from typing import Final
 
 import msgspec
 
+from awlmark.core.books import open_book
 from awlmark.core.job.by_length import KINDS, UNIT_M
 from awlmark.core.job.model import Job
-from awlmark.core.parts.example_prices import example_hours
-from awlmark.core.parts.takeoff import Part
+from awlmark.core.parts.takeoff import Part, hours_each
 from awlmark.core.run.line import Line
 
 
@@ -58,8 +58,11 @@ def own_hours(line: Line, *, wire_ground: bool) -> float:
 
 def rates(job: Job) -> dict[str, float]:
     """Hours by kind of part, of what is sold by length for one unit of it: the user's own over the examples."""
-    more = UNIT_M[job.units] / UNIT_M["ft"]
-    given = {kind: hours * (more if kind in KINDS else 1.0) for kind, hours in example_hours().items()}
+    book = open_book(job.code)
+    more = UNIT_M[job.units] / UNIT_M[book.units]
+    given = {
+        kind: hours * (more if kind.partition(":")[0] in KINDS else 1.0) for kind, hours in book.goods.hours().items()
+    }
     return {**given, **{kind: float(text) for kind, text in job.hours.items()}}
 
 
@@ -69,7 +72,7 @@ def kind_hours(parts: tuple[Part, ...], job: Job) -> dict[str, float]:
     counted: dict[str, float] = {}
     for part in parts:
         kind = part.key.partition(":")[0]
-        counted[kind] = counted.get(kind, 0.0) + each.get(kind, 0.0) * part.quantity
+        counted[kind] = counted.get(kind, 0.0) + hours_each(part.key, each) * part.quantity
     return counted
 
 

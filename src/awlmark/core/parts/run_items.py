@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import functools
+from collections.abc import Callable
 from typing import Final
 
 import numpy as np
 
-from awlmark.core.books.book import EARTH
+from awlmark.core.books.book import EARTH, Method
 from awlmark.core.circuit.case import Case
 from awlmark.core.job.by_length import bought
 from awlmark.core.names import METAL_NAMES
@@ -56,8 +57,18 @@ def _wire_keys(sizes: tuple[str, ...], insulations: tuple[str, ...]) -> tuple[st
     return tuple(f"wire:{m}:{s}:{i}" for m in METAL_NAMES for i in insulations for s in sizes)
 
 
-def count_wire(tally: Tally) -> None:
-    """Conductors by colour, cable with its clamps, in whole units with the waste that the job sets."""
+CableEnds = Callable[[Tally, Method, list[str]], None]
+"""Counts what a cable enters enclosures by: its method, and the legs of its ends in order, two for a box between."""
+
+
+def count_clamps(tally: Tally, method: Method, ends: list[str]) -> None:
+    """A clamp at every end; an insulating bushing wherever armour is cut under one."""
+    for kind in ("clamp", "anti-short bushing") if method.bushed else ("clamp",):
+        tally.many("Fittings", f"{kind}:{method.made_as}", ends, float(len(ends)))
+
+
+def count_wire(tally: Tally, cable_ends: CableEnds = count_clamps) -> None:
+    """Conductors by colour, cable with what it enters by, in whole units with the waste that the job sets."""
     table, ground = tally.table, tally.ground
     case, book = table.case, table.case.book
     insulation, metal = table.insulation[table.group], table.material[table.group]
@@ -75,11 +86,8 @@ def count_wire(tally: Tally) -> None:
             tally.put("Wire", keys, cables, long, *marks, unit=tally.units, pieces=(long,))
             # One where it begins, one where it ends, and one on each side of every box between.
             boxes = [walked.leg.id for section in sections for walked in section.legs[:-1] if walked.leg.end == "box"]
-            ends = [marks[0], *boxes, marks[-1]]
-            tally.many("Fittings", f"clamp:{method}", ends, 2.0 + 2.0 * len(boxes))
-            if made.bushed:
-                # An insulating bushing wherever its armour is cut.
-                tally.many("Fittings", f"anti-short bushing:{method}", ends, 2.0 + 2.0 * len(boxes))
+            twice = [its_id for its_id in boxes for _side in range(2)]
+            cable_ends(tally, made, [marks[0], *twice, marks[-1]])
             if case.hots == 2 and not case.neutral:
                 tally.add("Sundries", "marking tape", marks[0], float(not tally.has("marking tape")))
             continue
@@ -89,21 +97,32 @@ def count_wire(tally: Tally) -> None:
             tally.put("Wire", keys, index, long, *marks, unit=tally.units, detail=wire.colour, pieces=(long,))
 
 
-def count_way(tally: Tally) -> None:
-    """Section by section: sticks and their joints, straps or staples, seals, plates, boxes and bodies."""
+def count_way(
+    tally: Tally,
+    held: Callable[[Tally, Section, list[Face]], None] = count_staples,
+    met: Callable[[Tally, Section], None] = count_met,
+    trench: Callable[[Tally], None] = count_trench,
+) -> None:
+    """Section by section: sticks and their joints, straps or staples, seals, plates, boxes and bodies.
+
+    Parameters
+    ----------
+    held, met, trench : callable
+        Count what holds a cable, what the legs of a section meet, and what the ground takes.
+    """
     case = tally.table.case
     stone = stone_faces(case.line)
     for section in case.sections:
         if section.method.cable:
-            count_staples(tally, section, stone)
+            held(tally, section, stone)
         elif section.method.flexible:
             _flexible(tally, section, stone)
         else:
             _raceway(tally, section, stone)
-        count_met(tally, section)
+        met(tally, section)
         _ends(tally, section)
     _boxes(tally)
-    count_trench(tally)
+    trench(tally)
     pipes = [section for section in case.sections if not section.method.cable]
     if pipes:
         long = bought(sum(section.length_m for section in pipes), tally.units)

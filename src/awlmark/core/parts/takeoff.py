@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 
 import msgspec
 import numpy as np
 
 from awlmark.core.arrays import Flags, Floats, Ints
+from awlmark.core.books.rules import Goods
 from awlmark.core.circuit.case import Table
-from awlmark.core.parts.aisles import ORDER
 from awlmark.core.parts.buying import Bought
 from awlmark.core.parts.shop import Shop
 from awlmark.core.parts.tally import Item, Tally, taken, together
@@ -139,7 +139,7 @@ def _shared_stock(key: str, items: Sequence[Item], shop: Shop, cost: Floats) -> 
     cost += more[which.reshape(-1)]
 
 
-def list_parts(items: Sequence[Item], row: int, shop: Shop, name_of: Callable[[str], str]) -> tuple[Part, ...]:
+def list_parts(items: Sequence[Item], row: int, shop: Shop, goods: Goods) -> tuple[Part, ...]:
     """The list of one row, its keys named, in aisle order; lines of nothing are left out, equal lines joined."""
     joined: dict[tuple[str, str], Item] = {}
     for item in items:
@@ -158,11 +158,11 @@ def list_parts(items: Sequence[Item], row: int, shop: Shop, name_of: Callable[[s
     found = []
     for (key, detail), item in joined.items():
         quantity = item.of(row)
-        name = name_of(key) + (f", {detail}" if detail else "")
+        name = goods.name(key) + (f", {detail}" if detail else "")
         each, _packs = shop.offers(key)
         bought = next(bills[key])
-        found.append(Part(key, item.aisle, name, quantity, item.unit, each, item.marks, bought))
-    return tuple(sorted(found, key=lambda part: ORDER[part.aisle]))
+        found.append(Part(key, goods.aisle(item.aisle, key), name, quantity, item.unit, each, item.marks, bought))
+    return tuple(sorted(found, key=lambda part: goods.aisles.index(part.aisle)))
 
 
 def _billed(item: Item, quantities: Floats, shop: Shop, into: tuple[Floats, Flags]) -> None:
@@ -181,11 +181,17 @@ def _billed(item: Item, quantities: Floats, shop: Shop, into: tuple[Floats, Flag
         priced &= known[slots]
 
 
+def hours_each(key: str, each: dict[str, float]) -> float:
+    """Hours of a part by its price key: of its kind and make (``cable:te``) where these are told, else of its kind."""
+    kind, _, rest = key.partition(":")
+    return each.get(f"{kind}:{rest.partition(':')[0]}", each.get(kind, 0.0))
+
+
 def row_hours(items: Sequence[Item], each: dict[str, float]) -> Floats:
     """Hours of one person for every row, shape (N,)."""
     hours = np.zeros(len(items[0].index) if items else 0)
     for item in items:
-        hours += each.get(item.keys[0].partition(":")[0], 0.0) * item.quantity
+        hours += hours_each(item.keys[0], each) * item.quantity
     return hours
 
 

@@ -57,12 +57,14 @@ def count_straps(tally: Tally, section: Section, stone: list[Face]) -> None:
     for walked in held(section.legs):
         walls.setdefault(fixing_of(walked, stone), []).append(walked)
     for fixing, legs in walls.items():
-        by_size, counted = np.zeros(len(case.book.trade_sizes)), dict[tuple[float, float], int]()
+        by_size, counted = np.zeros(len(case.book.trade_sizes)), dict[tuple[float, ...], int]()
         for at in taken(index):
             # Most methods are held alike in every size.
-            apart = case.book.run.support(section.method, case.book.trade_sizes[at])[:2]
+            size = case.book.trade_sizes[at]
+            level, above = (case.book.run.support(section.method, size, up)[:2] for up in (False, True))
+            apart = *level, *above
             if apart not in counted:
-                counted[apart] = strap_number(legs, *apart)
+                counted[apart] = strap_number(case.book, section.method, legs, size)
             by_size[at] = counted[apart]
         if by_size.any():
             quantity, marks = np.where(index < 0, 0.0, by_size[index]), [walked.leg.id for walked in legs]
@@ -77,14 +79,14 @@ def count_staples(tally: Tally, section: Section, stone: list[Face]) -> None:
     stapled = [walked for walked in legs if walked not in bored and not walked.leg.sleeve]
     marks = [walked.leg.id for walked in legs if not walked.leg.sleeve]
     ends = sum((walked is section.legs[0]) + (walked.pulls or walked is section.legs[-1]) for walked in bored)
-    count = strap_number(stapled, *case.book.run.support(section.method, None)[:2]) + ends
+    count = strap_number(case.book, section.method, stapled, None) + ends
     tally.many("Fittings", f"staple:{section.method.made_as}", marks if count else (), float(count))
     for walked in legs:
         sleeve = walked.leg.sleeve
         if not sleeve:
             continue
         size = case.book.goods.sleeve(case.book, walked, case.job.circuit.cable_wide_m)
-        straps = float(strap_number([walked], *case.book.run.support(case.book.methods[sleeve], size)[:2]))
+        straps = float(strap_number(case.book, case.book.methods[sleeve], [walked], size))
         tally.add("Fittings", f"strap:{sleeve}:{size or '?'}", walked.leg.id, straps)
         tally.add("Fixings", fixing_of(walked, stone), walked.leg.id, straps)
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import msgspec
 
-from awlmark.core.prove.network import POINTS, CircuitNetwork, circuit_of, solve_network
+from awlmark.core.prove.network import CircuitNetwork, circuit_of, solve_network
 from awlmark.core.solve.design import Design
 
 
@@ -29,13 +29,14 @@ def by_setting(design: Design) -> tuple[AtSetting, ...]:
 
 def at_setting(circuit: CircuitNetwork, amps: float) -> AtSetting:
     """What the charger shows at one current [A]."""
-    volts = solve_network(circuit, amps=amps).between(*(f"charger {wire}" for wire in pair_of(circuit)))
-    return AtSetting(amps, volts, amps * volts / 1000)
+    made = solve_network(circuit, amps=amps)
+    volts = [made.between(circuit.at(1, one), circuit.at(1, other)) for one, other in circuit.loads]
+    return AtSetting(amps, volts[0], amps * sum(volts) / 1000)
 
 
 def pair_of(circuit: CircuitNetwork) -> tuple[str, str]:
-    """The two wires that feed the charger."""
-    return ("1", "2") if circuit.hots == 2 else ("1", "N")
+    """The two wires that feed the charger; of a load on several lines the first of them and the neutral."""
+    return circuit.loads[0]
 
 
 def drop_split(design: Design) -> dict[str, float]:
@@ -45,7 +46,7 @@ def drop_split(design: Design) -> dict[str, float]:
         return {}
     idle, loaded = solve_network(circuit), solve_network(circuit, amps=circuit.charge_a)
     pair = pair_of(circuit)
-    charger = tuple(f"charger {wire}" for wire in pair)
+    charger = tuple(circuit.at(1, wire) for wire in pair)
     bus = tuple(f"bus {wire}" for wire in pair)
     whole = idle.between(charger[0], charger[1]) - loaded.between(charger[0], charger[1])
     upstream = idle.between(bus[0], bus[1]) - loaded.between(bus[0], bus[1])
@@ -58,10 +59,4 @@ def points_of(design: Design) -> tuple[str, ...]:
     circuit = circuit_of(design)
     if circuit is None:
         return ()
-    return tuple(
-        point
-        for point in POINTS
-        if not (point.endswith("2") and circuit.hots == 1)
-        and not (point == "charger N" and not circuit.neutral)
-        and not (point == "charger G" and not circuit.ground)
-    )
+    return circuit.points

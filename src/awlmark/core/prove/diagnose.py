@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from typing import Final
 
+from awlmark.core.books import Book
+from awlmark.core.books.words import Words, cap
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT
-from awlmark.core.prove.at_setting import drop_split
+from awlmark.core.prove.at_setting import drop_split, pair_of
 from awlmark.core.prove.log import Judged, latest
 from awlmark.core.prove.meaning import Meaning
+from awlmark.core.prove.network import circuit_of
 from awlmark.core.prove.test import BREAKER, FACE, LEADS_OHM, RANGE_A
 from awlmark.core.quantities import print_temperature
 from awlmark.core.solve.design import Design
@@ -18,13 +21,12 @@ GUARD_SHARE: Final = 0.15
 """A unit that guards itself from heat draws about half its current, within this share; common practice."""
 SAG_SPARE_V: Final = 0.5
 """Sag this far over the design's is told; a meter and the utility's side are not known better."""
-UPSTREAM: Final = "Upstream of the panel"
+UPSTREAM: Final = "Upstream of the "
 UNPLACED: Final = "Sag beyond the wire"
 JOINT: Final = "A joint of the branch"
 THIN: Final = "Thinner wire than designed"
-THIN_DO: Final = "Read the gauge off the jacket; replace it, or set the charger down."
-JOINT_DO: Final = "Off, prove dead, retorque breaker, boxes and charger."
-WHERE_DO: Final = "Read breaker, terminal and wire after an hour: one hot end is a joint, all warm the gauge."
+THIN_DO: Final = "Read the size off the jacket; replace it, or set the charging current down."
+WHERE_DO: Final = "Read both ends and the wire after an hour: one hot end is a joint, all of them warm the size."
 HOT_SHARE: Final = 1.35
 """A rise over the designed one that is told; common practice."""
 END_SHARE: Final = 1.25
@@ -52,7 +54,7 @@ def sag(
     panel_idle, panel_loaded : float, optional
         The same at the panel; without them the side is not known.
     """
-    split = drop_split(design)
+    split, words = drop_split(design), design.book.words
     full = design.circuit.charge_a if design.circuit is not None else amps
     share = amps / full if full else 1.0
     whole = charger_idle - charger_loaded
@@ -67,7 +69,7 @@ def sag(
             )
         ohm = over / amps
         text = f"{whole:.1f} V of sag where the branch explains {branch_planned:.1f} V: {ohm * 1000:.0f} mΩ too many."
-        return Meaning(TIGHT, UNPLACED, text, "Read the panel under load too: that tells which side.")
+        return Meaning(TIGHT, UNPLACED, text, f"Read the {words.panel} under load too: that tells which side.")
     upstream = panel_idle - panel_loaded
     branch = whole - upstream
     over_branch, over_up = branch - branch_planned, upstream - usual_up
@@ -78,10 +80,16 @@ def sag(
         watts = over_branch * amps
         text = f"The branch sags {branch:.1f} V, designed {branch_planned:.1f}: {milli:.0f} mΩ too many,"
         text += f" {watts:.0f} W in one place."
-        return Meaning(STOP, JOINT, text, JOINT_DO)
+        return Meaning(STOP, JOINT, text, _joint_do(words))
     milli = over_up / amps * 1000
-    text = f"The panel itself sags {upstream:.1f} V, usually up to {usual_up:.1f}: {milli:.0f} mΩ too many there."
-    return Meaning(TIGHT, UPSTREAM, text, "Feeder lugs, main, then the utility.")
+    text = f"The {words.panel} itself sags {upstream:.1f} V, usually up to {usual_up:.1f}: {milli:.0f} mΩ too many."
+    return Meaning(
+        TIGHT, UPSTREAM + words.panel, text, f"{cap(words.feeder)} terminals, main, then the {words.utility}."
+    )
+
+
+def _joint_do(words: Words) -> str:
+    return f"Off, prove dead, retorque {words.breaker}, boxes and {words.charger}."
 
 
 def _degrees(rise_k: float, units: str) -> str:
@@ -183,18 +191,16 @@ def why_only(
             )
     if cord_a is not None:
         offer(cord_a, "The cord", f"Cord or adapter is rated {cord_a:g} A.", "A cord rated for the circuit.")
-    offer(
-        0.8 * made.breaker_a,
-        "The breaker",
-        f"Eighty percent of {made.breaker_a:g} A.",
-        "Some units are set by the breaker.",
-    )
+    share, name = design.book.circuit.load_share, design.book.words.breaker
+    if share > 1:
+        text, do = f"{100 / share:.0f} percent of {made.breaker_a:g} A.", f"Some units are set by the {name}."
+        offer(made.breaker_a / share, f"The {name}", text, do)
     half = made.charge_a / 2
     if plug_c is not None and plug_c > 60 and abs(found_a - half) <= GUARD_SHARE * half:
         offer(made.charge_a / 2, "Heat cut-back", f"{print_temperature(plug_c)} at the plug: it guards itself.",
               "A symptom, no cure: find the hot contact.")  # fmt: skip
     if volts is not None and volts < 0.9 * made.volts:
-        offer(found_a, "Low volts", f"{volts:.0f} V under load.", "Split the sag: panel and charger.")
+        offer(found_a, "Low volts", f"{volts:.0f} V under load.", "Split the sag: read both ends.")
     return tuple(meaning for _off, meaning in sorted(found, key=lambda each: each[0]))
 
 
@@ -214,7 +220,8 @@ def guard_setting(design: Design, found_a: float) -> Meaning:
         return Meaning(NOTE, "No circuit yet", "There is nothing to hold it against.")
     most = made.breaker_a / design.book.circuit.load_share
     if found_a > most + 1e-9:
-        text = f"Set to {found_a:g} A; {made.breaker_a:g} A of breaker carry {most:g} A of charging."
+        name = design.book.words.breaker
+        text = f"Set to {found_a:g} A; {made.breaker_a:g} A of {name} carry {most:g} A of charging."
         return Meaning(STOP, "Set above the circuit", text, "Set it down, and lock it.")
     if found_a > made.charge_a + 1e-9:
         return Meaning(
@@ -226,7 +233,7 @@ def guard_setting(design: Design, found_a: float) -> Meaning:
     return Meaning(HOLDS, "Setting holds", f"Set to {found_a:g} A; the circuit carries {most:g} A.")
 
 
-def branch(now: dict[str, Judged], sagged: Meaning | None, air_c: float | None) -> list[Meaning]:
+def branch(now: dict[str, Judged], sagged: Meaning | None, air_c: float | None, book: Book) -> list[Meaning]:
     """Where the branch has too much resistance: at an end, or all along, as a thinner wire has.
 
     Sag and the loop's ohms tell that there is too much; the ends' heat against the wire's tells where. Without it the
@@ -241,24 +248,25 @@ def branch(now: dict[str, Judged], sagged: Meaning | None, air_c: float | None) 
     air_c : float or None
         Air when the heat was read [degC].
     """
+    rules, words = book.prove, book.words
     rises = {place: _rise(now.get(f"{place} 60 min"), air_c) for place in ("lug", BREAKER, "wire")}
-    over = {key: _over(now.get(key)) for key in ("ohm 1-2", "ohm 1-N", "ohm G")}
-    loop = max((share for key, share in over.items() if share is not None and key != "ohm G"), default=None)
+    over = {key: _over(now.get(key)) for key in (*rules.loops, rules.earth_loop)}
+    loop = max((share for key, share in over.items() if share is not None and key != rules.earth_loop), default=None)
     wide = [key for key, share in over.items() if share is not None and not _within(now[key])]
     hot = {place: share for place, share in rises.items() if share is not None and share > HOT_SHARE}
     wire = rises["wire"] or 1.0
     ends = {place: share for place, share in hot.items() if place != "wire" and share > END_SHARE * wire}
-    before = sagged is not None and sagged.title == UPSTREAM
+    before = sagged is not None and sagged.title.startswith(UPSTREAM)
     beyond = sagged is not None and sagged.severity != HOLDS and not before
     if ends:
         place = max(ends, key=lambda end: ends[end])
-        where = "at the breaker" if place == BREAKER else "at the charger"
+        where = f"at the {words.breaker if place == BREAKER else words.charger}"
         text = f"The terminal {where} warms {ends[place]:.1f} times as much as a sound one, its wire does not."
         return [Meaning(STOP, f"Joint {where}", text, "Off, prove dead, remake it; replace what has browned.")]
     if "wire" in hot and (beyond or wide):
         text = f"The wire itself warms {hot['wire']:.1f} times as much as designed, and its resistance is too large."
         return [Meaning(STOP, THIN, text, THIN_DO)]
-    split = _split(over, loop, now) if beyond or wide else None
+    split = _split(over, loop, now, book) if beyond or wide else None
     unsplit = split is None and sagged is not None and sagged.title == UNPLACED
     if sagged is not None and (before or unsplit or not (beyond or wide)):
         return [sagged]
@@ -266,7 +274,7 @@ def branch(now: dict[str, Judged], sagged: Meaning | None, air_c: float | None) 
         return [split] if split is not None else []
     told = sagged.text if beyond and sagged is not None else f"{wide[0]}: more than the design's ohms and their band."
     known = all(share is not None for share in rises.values())
-    return [Meaning(STOP, JOINT, told, JOINT_DO if known else WHERE_DO)]
+    return [Meaning(STOP, JOINT, told, _joint_do(words) if known else WHERE_DO)]
 
 
 def _rise(each: Judged | None, air_c: float | None) -> float | None:
@@ -289,20 +297,22 @@ def _within(each: Judged) -> bool:
     return each.reading.value <= each.test.high
 
 
-def _split(over: dict[str, float | None], loop: float | None, now: dict[str, Judged]) -> Meaning | None:
+def _split(over: dict[str, float | None], loop: float | None, now: dict[str, Judged], book: Book) -> Meaning | None:
     """Gauge or joint, by what both loops have too much of; None where the meter is too coarse for it."""
-    ground = over["ohm G"]
-    if loop is None or ground is None:
+    earth, words = book.prove.earth_loop, book.words
+    ground = over[earth]
+    key = next((key for key in book.prove.loops if over[key] is not None), None)
+    if loop is None or ground is None or key is None:
         return None
-    key = "ohm 1-2" if over["ohm 1-2"] is not None else "ohm 1-N"
-    extra, beside = (share * now[name].test.expected for share, name in ((loop, key), (ground, "ohm G")))  # type: ignore[union-attr]
+    extra, beside = (share * now[name].test.expected for share, name in ((loop, key), (ground, earth)))  # type: ignore[union-attr]
     if extra < 2 * LEADS_OHM:
         return None
     if 0.35 <= beside / extra <= 0.65:
-        text = f"Both loops read too much, the hots' {extra:.2g} ohm, the ground's {beside:.2g}: one hot's half of it."
+        text = f"Both loops read too much, the {words.hot}s' {extra:.2g} ohm, the {words.ground}'s {beside:.2g}: "
+        text += f"one {words.hot}'s half of it."
         return Meaning(STOP, THIN, text, THIN_DO)
     text = f"The loop reads {extra:.2g} ohm too much, all of it in one place."
-    return Meaning(STOP, JOINT, text, JOINT_DO)
+    return Meaning(STOP, JOINT, text, _joint_do(words))
 
 
 def meanings(design: Design) -> tuple[Meaning, ...]:
@@ -314,14 +324,14 @@ def meanings(design: Design) -> tuple[Meaning, ...]:
         each: Judged | None = now.get(key)
         return None if each is None else each.reading.value
 
-    made = design.circuit
     found += design.book.prove.volts(design, value)
-    pair = "1-2" if made is None or made.hots == 2 else "1-N"
-    idle, loaded, amps = value(f"charger {pair}"), value("charger loaded"), value("amps")
+    circuit, (near, far) = circuit_of(design), design.book.prove.ends
+    pair = "-".join(pair_of(circuit)) if circuit is not None else ""
+    idle, loaded, amps = value(f"{far} {pair}"), value(f"{far} loaded"), value("amps")
     sagged = None
     if idle is not None and loaded is not None and amps:
-        sagged = sag(design, idle, loaded, amps, value(f"panel {pair}"), value("panel loaded"))
-    found += branch(now, sagged, design.job.prove.ambient_c)
+        sagged = sag(design, idle, loaded, amps, value(f"{near} {pair}"), value(f"{near} loaded"))
+    found += branch(now, sagged, design.job.prove.ambient_c, design.book)
     setting = value("setting")
     if setting is not None:
         found.append(guard_setting(design, setting))

@@ -54,9 +54,9 @@ def _next(design: Design) -> list[Finding]:
             return []
         missing = wanting(design)
         if missing:
-            names = ", ".join(one.key for one, _why in missing[:4])
+            names = ", ".join(one.called for one, _why in missing[:4])
             text = f"Every test is read; signing waits for {names}: a repair and a new reading, or a reason."
-            ask = f"except {missing[0][0].key} "
+            ask = f"except {missing[0][0].called} "
             return [Finding("prove:sign", UNREAD, "Not ready to sign", text, "your log", stage="prove", ask=ask)]
         text = "Every test is read. Type sign and your name."
         return [Finding("prove:sign", NOTE, "Ready to sign", text, "your log", stage="prove", ask="sign ")]
@@ -68,7 +68,7 @@ def _next(design: Design) -> list[Finding]:
     if splits is not None:
         names = ", ".join(one.name.lower() for one in left[:2]) + (f" or {len(left) - 2} more" if len(left) > 2 else "")
         text = f"Fits so far: {names}. {test.name} parts them; expected {low} to {high}."
-    return [Finding("prove:next", NOTE, "Next test", text, test.source, stage="prove", ask=f"read {test.key} ")]
+    return [Finding("prove:next", NOTE, "Next test", text, test.source, stage="prove", ask=f"read {test.called} ")]
 
 
 def prove_mark(design: Design) -> str:

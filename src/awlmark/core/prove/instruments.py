@@ -9,7 +9,7 @@ import msgspec
 import numpy as np
 
 from awlmark.core.prove.network import HEALTHY, Faults, circuit_of, solve_network
-from awlmark.core.prove.test import AIR_C, BREAKER, FACE, Test
+from awlmark.core.prove.test import AIR_C, BREAKER, FACE, YES, Test
 from awlmark.core.prove.thermal import NODES, Thermal, charging, guard_of, heat_run, thermal_of
 from awlmark.core.solve.design import Design
 
@@ -49,8 +49,11 @@ def clamp_amps(design: Design, bench: Bench) -> float:
 
 def temperature(design: Design, bench: Bench, place: str, air_c: float = AIR_C) -> float:
     """What a thermometer shows on a node of the thermal model [C]."""
-    thermal = thermal_of(design, bench.faults, "panel 1" if place == BREAKER else "charger 1")
-    if thermal is None or bench.minutes <= 0:
+    circuit = circuit_of(design)
+    if circuit is None or bench.minutes <= 0:
+        return air_c
+    thermal = thermal_of(design, bench.faults, circuit.at(0 if place == BREAKER else 1, circuit.lines[0]))
+    if thermal is None:
         return air_c
     return _warm(thermal, bench.amps, bench.minutes, air_c)[
         NODES.index({BREAKER: "lug", FACE: "body"}.get(place, place))
@@ -75,21 +78,27 @@ def take(design: Design, test: Test, faults: Faults = HEALTHY) -> float:
         # Dead means the breaker open: probes stand at its load side.
         return meter_volts(design, bench, *test.probes)
     if test.stage == "continuity":
-        loose = sum(faults.loose_ohm.values())
-        opened = any(
-            point.endswith(("1", "2", "G") if test.key == "ohm G" else ("1", "2", "N")) for point in faults.open_at
-        )
+        wires = test.wires or circuit.wires
+        loose = sum(ohms for point, ohms in faults.loose_ohm.items() if point.split()[-1] in wires)
+        opened = any(point.split()[-1] in wires for point in faults.open_at)
         return 1e7 if opened else test.expected * faults.wire_factor + loose
     if test.stage == "insulation":
         return SOUND_OHM
+    if test.stage == "polarity":
+        return float(faults.crossed is None)
+    if test.stage == "loop":
+        return design.book.prove.loop(circuit, test, faults)
+    if test.unit == YES:
+        return float(test.key != faults.no_function)
+    if test.stage == "residual":
+        return test.expected if faults.trips_ms is None else faults.trips_ms
     if test.key == "setting":
         return full
     if test.key == "amps":
         return clamp_amps(design, Bench(closed=True, amps=full, faults=faults))
     if test.key == "kw":
         made = solve_network(circuit, faults, amps=full)
-        pair = ("charger 1", "charger 2" if circuit.hots == 2 else "charger N")
-        return made.amps * made.between(*pair) / 1000
+        return made.amps * sum(made.between(circuit.at(1, a), circuit.at(1, b)) for a, b in circuit.loads) / 1000
     if test.stage == "charge":
         assert test.probes is not None
         return meter_volts(design, Bench(closed=True, amps=full, faults=faults), *test.probes)

@@ -18,7 +18,7 @@ from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
 from awlmark.core.job.site_records import MOST_READINGS, Reading, Signature, Waived
 from awlmark.core.plain import cell
-from awlmark.core.prove.test import Test, tests_of
+from awlmark.core.prove.test import YES, Test, tests_of
 from awlmark.core.quantities import print_temperature
 from awlmark.core.solve.design import Design
 
@@ -27,18 +27,26 @@ UNITS: Final[dict[str, tuple[str, float]]] = {
     "v": ("V", 1.0), "mv": ("V", 0.001), "a": ("A", 1.0), "ma": ("A", 0.001), "kw": ("kW", 1.0), "w": ("kW", 0.001),
     "ohm": ("ohm", 1.0), "ohms": ("ohm", 1.0), "ω": ("ohm", 1.0), "mohm": ("ohm", 0.001), "milliohm": ("ohm", 0.001),
     "kohm": ("ohm", 1e3), "megohm": ("ohm", 1e6), "gohm": ("ohm", 1e9), "c": ("C", 1.0), "°c": ("C", 1.0),
-    "f": ("F", 1.0), "°f": ("F", 1.0),
+    "f": ("F", 1.0), "°f": ("F", 1.0), "ms": ("ms", 1.0), "s": ("ms", 1000.0), "ka": ("A", 1000.0),
 }  # fmt: skip
-POSSIBLE: Final = {"V": (0.0, 300.0), "ohm": (0.0, 1e13), "A": (0.0, 200.0), "kW": (0.0, 50.0), "C": (-40.0, 200.0)}
+POSSIBLE: Final = {
+    "V": (0.0, 300.0), "ohm": (0.0, 1e13), "A": (0.0, 200.0), "kW": (0.0, 50.0), "C": (-40.0, 200.0),
+    "ms": (0.0, 10_000.0), YES: (0.0, 1.0),
+}  # fmt: skip
 """What an instrument can show here; outside it nobody read what they think."""
+FAULT_A: Final = 200_000.0
+"""The most that a fault current can be [A]."""
+LINES_V: Final = 500.0
+"""The most between two lines of three [V]."""
+PASSED: Final = {"yes": 1.0, "pass": 1.0, "ok": 1.0, "right": 1.0, "no": 0.0, "fail": 0.0, "wrong": 0.0}
+"""How it is said that a test is passed or not."""
 HEADS: Final = ("test", "value", "unit", "when", "who", "instrument", "conditions", "struck", "signed", "origin")
 MOST_BYTES: Final = 4 * 2**20
 MADE_UP: Final = "made up"
 """Origin of readings in an invented job."""
-MUST_STAGES: Final = ("dead", "continuity", "insulation")
-"""Every test of these has to be read and in its band before anybody signs."""
-LOAD_TESTS: Final = ("amps", "charger loaded", "lug 60 min")
+LOAD_TESTS: Final = ("amps", "{charger} loaded", "lug 60 min")
 """With a car there, these as well: what it draws, the volts under load, the heat at an hour."""
+KILO: Final = 1000.0
 EARLY_MIN: Final = 45.0
 """Heat read sooner proves nothing; common practice [min]."""
 
@@ -52,8 +60,14 @@ class Judged(msgspec.Struct, frozen=True):
     text: str
 
 
-def read_value(text: str, unit: str) -> tuple[float | None, str]:
-    """A reading as typed: its value in the test's unit, and why it is none where it makes no sense."""
+def read_value(text: str, unit: str, within: tuple[float, float] | None = None) -> tuple[float | None, str]:
+    """A reading as typed: its value in the test's unit, and why it is none where it makes no sense.
+
+    ``within`` is what an instrument can show, where that is not the unit's own range.
+    """
+    if unit == YES:
+        said = PASSED.get(text.strip().lower())
+        return said, "" if said is not None else f"'{text[:30]}' is neither yes nor no."
     match = _VALUE.fullmatch(text.strip())
     if match is None:
         return None, f"'{text[:30]}' is no reading."
@@ -71,10 +85,18 @@ def read_value(text: str, unit: str) -> tuple[float | None, str]:
         kind, value = "C", (value - 32) / 1.8
     if kind != unit:
         return None, f"{text.strip()} is in {kind}; this test is in {unit}."
-    low, high = POSSIBLE[unit]
+    low, high = within or POSSIBLE[unit]
     if not low <= value <= high:
         return None, f"{text.strip()} cannot be: an instrument shows {low:g} to {high:g} {unit} here."
     return value, ""
+
+
+def possible(test: Test) -> tuple[float, float]:
+    """What an instrument can show on a test, in its unit."""
+    low, high = POSSIBLE[test.unit]
+    if test.unit == "A" and test.stage == "loop":
+        return low, FAULT_A
+    return low, LINES_V if test.unit == "V" and test.high > high else high
 
 
 def judge(design: Design, reading: Reading) -> Judged:
@@ -83,7 +105,7 @@ def judge(design: Design, reading: Reading) -> Judged:
     if test is None:
         return Judged(reading, None, NOTE, "No test of this design; kept as a note.")
     if reading.value is None:
-        return Judged(reading, test, UNREAD, read_value(reading.raw, test.unit)[1] or "Not read.")
+        return Judged(reading, test, UNREAD, read_value(reading.raw, test.unit, possible(test))[1] or "Not read.")
     if test.low - 1e-12 <= reading.value <= test.high + 1e-12:
         if test.stage == "heat" and minutes_of(test.key) < EARLY_MIN:
             return Judged(reading, test, NOTE, "Within its band, and too early: heat needs an hour at steady current.")
@@ -117,13 +139,24 @@ def print_value(value: float, unit: str, units: str = "m") -> str:
         if value >= 1e6:
             return f"{value / 1e6:,.0f} MΩ"
         return f"{value:.3f} Ω" if value < 10 else f"{value:,.1f} Ω"
-    return f"{value:.{2 if unit == 'kW' else 1}f} {unit}"
+    if unit == YES:
+        return "yes" if value else "no"
+    if unit == "A" and value >= KILO:
+        return f"{value / KILO:.2f} kA"
+    return f"{value:.{2 if unit == 'kW' else 0 if unit == 'ms' else 1}f} {unit}"
+
+
+def last_reading(design: Design, key: str) -> float | None:
+    """The last reading of a test that counts and lies within reason; None where there is none."""
+    values = [one.value for one in design.job.prove.readings if one.test == key and not one.struck]
+    last = values[-1] if values else None
+    return last if last is not None and last > 0 else None
 
 
 def add_reading(job: Job, test: Test, raw: str, when: str, who: str = "", instrument: str = "") -> tuple[Put, ...]:
     """Edits that log a reading; what makes no sense is kept as it was typed, and marked unread."""
     readings = job.prove.readings
-    value, _why = read_value(raw, test.unit)
+    value, _why = read_value(raw, test.unit, possible(test))
     new = Reading(id=f"r{len(readings) + 1}", test=test.key, value=value, raw=raw.strip()[:60], when=when, who=who,
                   instrument=instrument)  # fmt: skip
     return (Put("prove.readings", (*readings, new)),)
@@ -170,18 +203,10 @@ def waive(job: Job, test: Test, reason: str) -> tuple[Put, ...]:
 
 
 def must_tests(design: Design) -> tuple[Test, ...]:
-    """Tests without which nobody signs: dead, continuity, insulation, live between the lines and to ground.
-
-    With a car there, the load and the heat at an hour as well.
-    """
+    """Tests without which nobody signs; with a car there, the load and the heat at an hour as well."""
     tests = tests_of(design)
-    found = [test for test in tests if test.stage in MUST_STAGES]
-    found += [test for test in tests if test.stage == "live" and not test.key.endswith("N")]
-    if not any(test.key == "charger 1-2" for test in tests):
-        found += [test for test in tests if test.key == "charger 1-N"]
-    if design.job.need.cars:
-        found += [test for test in tests if test.key in LOAD_TESTS]
-    return tuple(found)
+    loaded = [key.format(charger=design.book.prove.ends[1]) for key in LOAD_TESTS] if design.job.need.cars else []
+    return tuple(test for test in tests if test.must or test.key in loaded)
 
 
 def wanting(design: Design) -> tuple[tuple[Test, str], ...]:
@@ -225,11 +250,11 @@ def sign(design: Design, who: str, when: str) -> tuple[Put, ...]:
         )
     missing = wanting(design)
     if missing:
-        names = ", ".join(test.key for test, _why in missing[:5]) + (" and more" if len(missing) > 5 else "")
+        names = ", ".join(test.called for test, _why in missing[:5]) + (" and more" if len(missing) > 5 else "")
         test, why = missing[0]
         raise InputError(
             "sign", f"{len(missing)} needed tests do not hold: {names}. {test.name}: {why}",
-            f"read {test.key} and its value, or except {test.key} and the reason",
+            f"read {test.called} and its value, or except {test.called} and the reason",
         )  # fmt: skip
     want_torques(design, "sign")
     revision = len(job.prove.signatures) + 1
@@ -294,13 +319,13 @@ def log_edits(rows: list[list[str]], design: Design) -> tuple[Put, ...]:
     heads = [cell.strip().lower() for cell in rows[0]] if rows else []
     if "test" not in heads or "value" not in heads:
         raise InputError("log", "It has no columns test and value.", f"a first row with {', '.join(HEADS)}")
-    units = {test.key: test.unit for test in tests_of(design)}
+    tests = {test.key: test for test in tests_of(design)}
     found = list(design.job.prove.readings)
     for row in rows[1:]:
         cells = dict(zip(heads, (cell.strip().removeprefix("'") for cell in row), strict=False))
         raw = f"{cells.get('value', '')} {cells.get('unit', '')}".strip()
         key = cells.get("test", "")
-        value = read_value(raw, units[key])[0] if key in units else None
+        value = read_value(raw, tests[key].unit, possible(tests[key]))[0] if key in tests else None
         found.append(
             Reading(id=f"r{len(found) + 1}", test=key[:40], value=value, raw=raw[:60], when=cells.get("when", "")[:40],
                     who=cells.get("who", "")[:60], instrument=cells.get("instrument", "")[:60],

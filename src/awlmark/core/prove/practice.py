@@ -97,9 +97,10 @@ class Card(msgspec.Struct, frozen=True):
 
 def card(seed: int, base: Job, level: int = 0) -> Card:
     """A card from a seed: the base job with one mistake made in it, judged by the engine itself."""
-    dice, mistakes = random.Random(seed), open_book(base.code).prove.mistakes
+    dice, rules = random.Random(seed), open_book(base.code).prove
+    mistakes = rules.mistakes
     mistake = mistakes[dice.randrange(len(mistakes))]
-    charge = dice.choice((40.0, 48.0))
+    charge = dice.choice(rules.card_amps)
     start = put(base, Put("charger.nameplate_a", charge))
     job = put(start, mistake) if mistake is not None else start
     design = solve(job)

@@ -9,8 +9,12 @@ import msgspec
 
 from awlmark.core.solve.design import Design
 
-ORDER: Final = ("dead", "continuity", "insulation", "live", "charge", "heat")
-"""Tests in this order: dead first, live last."""
+ORDER: Final = (
+    "dead", "continuity", "insulation", "polarity", "live", "loop", "residual", "function", "charge", "heat",
+)  # fmt: skip
+"""Tests in this order: dead first, live last; a book has those it asks for."""
+YES: Final = "yes"
+"""Unit of a test that is passed or not: 1 and 0."""
 LEADS_OHM: Final = 0.03
 """Clips of a meter whose leads are nulled; common practice."""
 RANGE_A: Final = 0.05
@@ -29,7 +33,7 @@ class Test(msgspec.Struct, frozen=True):
     stage: str
     name: str
     unit: str
-    """``V``, ``ohm``, ``A``, ``kW`` or ``C``."""
+    """``V``, ``ohm``, ``A``, ``kW``, ``C``, ``ms``, or :data:`YES`."""
     expected: float
     low: float
     high: float
@@ -37,8 +41,19 @@ class Test(msgspec.Struct, frozen=True):
     strict: bool = False
     """Out of its band is a stop, not a caution."""
     probes: tuple[str, str] | None = None
+    label: str = ""
+    """What it is called where the key is shown, and as it may be typed; empty for the key."""
+    must: bool = False
+    """Whether nobody signs without it."""
+    wires: tuple[str, ...] = ()
+    """Letters of the wires it goes along; empty for all."""
     below_is_load: bool = False
     """Whether less than its band is what the car or a setting asks for, never a fault of the circuit."""
+
+    @property
+    def called(self) -> str:
+        """Its label, or its key."""
+        return self.label or self.key
 
 
 @functools.lru_cache(maxsize=2)

@@ -86,7 +86,7 @@ def thermal_of(design: Design, faults: Faults = HEALTHY, point: str = "charger 1
     kind = book.insulations.index(made.insulation) if made.insulation else 0
     area = float(book.area_mm2[kind, size])
     jacket = max((1.6 * core if math.isnan(area) else area) - core, 0.0)
-    plug = 2 * PLUG_OHM if design.job.charger.connection != "hardwired" else 0.0
+    plug = 2 * PLUG_OHM if design.job.charger.connection not in book.circuit.wired else 0.0
     return Thermal(
         ohm_m=ohm_m * faults.wire_factor,
         alpha=ALPHA[made.material],

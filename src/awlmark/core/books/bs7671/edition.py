@@ -129,7 +129,7 @@ def tables() -> dict[str, Any]:
         "methods": {row["method"]: _method(row) for row in printed("wiring_methods").rows},
         "usual": {row["place"]: row["method"] for row in printed("usual_methods").rows},
         "receptacles": _outlets(),
-        "portable": Portable(10.0, U0, ("ev13",)),
+        "portable": Portable(10.0, U0, ("ev13",), (16.0, 20.0, 25.0, 32.0)),
         "cable_ground": {
             row["method"]: _cpc_as_made(row["method"])
             for row in printed("wiring_methods").rows
@@ -273,6 +273,7 @@ def _method(row: dict[str, str]) -> Method:
         cover_group="", nipple="", family="" if cable else row["kind"], bushed=False, stronger="", alternative="",
         cable_kind=("swa" if armoured else "te") if cable else "", chip=place, compared=place,
         short=CHIPS.get(row["method"], ""), stick_m=stick,
+        fastener="cleat" if armoured else "clip" if cable else "saddle",
         bending=Bending({}, {}, (), {}, {}) if cable else _bending(row["kind"]),
     )  # fmt: skip
 

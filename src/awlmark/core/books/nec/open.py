@@ -54,7 +54,7 @@ from awlmark.core.books.nec.sizing.work import CHECKS, cuts, full_a, work_out
 from awlmark.core.books.rules import BuildRules, CircuitRules, Goods, PanelRules, PlaceRules, ProveRules, RunRules
 from awlmark.core.panel.leg_balance import leg_findings
 from awlmark.core.panel.spaces import space_findings
-from awlmark.core.parts.example_prices import example_prices
+from awlmark.core.parts.example_prices import example_hours, example_prices
 from awlmark.core.parts.run_items import count_way, count_wire
 from awlmark.core.quantities import FOOT_M, INCH_M, print_gauge
 from awlmark.core.run.bends import check_bends
@@ -150,6 +150,7 @@ RUN = RunRules(
 )  # fmt: skip
 GOODS = Goods(
     name=item_name,
+    hours=example_hours,
     counts=(count_wire, count_way, count_ends),
     boxes=OFFERED,
     every_box=tuple(standard_boxes()),

@@ -95,7 +95,7 @@ def _distributor(supplied: Supplied) -> list[Finding]:
     found = []
     if job.supply.looped is None:
         found.append(
-            _about("looped", UNREAD, "Looped service", "Does the service feed a neighbour too?", cite, ask="looped ",
+            _about("looped", UNREAD, "Looped supply", "Does the supply go on to a neighbour?", cite, ask="looped ",
                    site=True)
         )  # fmt: skip
     most = buses(job, supplied.charge_a, supplied.volts)[0].needed_a

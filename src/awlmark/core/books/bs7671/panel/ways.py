@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 import msgspec
 
 from awlmark.core.books import Book
@@ -9,6 +11,9 @@ from awlmark.core.books.bs7671.sizing.requirements import BLIND
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding
 from awlmark.core.job.model import Job
 from awlmark.core.job.supply import ConsumerUnit, Device
+
+if TYPE_CHECKING:
+    from awlmark.core.solve.design import Design
 
 MODULES = {1: 2, 3: 4}
 """Modules of a device that opens every live conductor, by lines."""
@@ -116,3 +121,12 @@ def _residual(unit: ConsumerUnit, book: Book) -> list[Finding]:
         return []
     text = f"The RCCB in way {blind[0].way} is type {blind[0].residual.upper()}: keep the new circuit off it."
     return [_about("upstream", NOTE, "Residual device before it", text, book.cite("rcd"))]
+
+
+def new_place(design: Design) -> tuple[int, ...]:
+    """Ways that the new device takes; none where they are not told or there is no room."""
+    if design.circuit is None:
+        return ()
+    modules = MODULES[3 if design.circuit.hots == 3 else 1]
+    place = find_place(design.job.supply.unit, modules)
+    return () if place is None else tuple(range(place.way, place.way + modules))

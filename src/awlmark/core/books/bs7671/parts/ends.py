@@ -7,11 +7,15 @@ from typing import Final
 
 import numpy as np
 
+from awlmark.core.arrays import Ints
 from awlmark.core.books.bs7671.printed import printed
 from awlmark.core.books.bs7671.sizing.earth_fault import FUSE
 from awlmark.core.books.bs7671.sizing.requirements import residual_type
 from awlmark.core.books.bs7671.sizing.tell_circuit import device_kind
+from awlmark.core.job.by_length import bought
+from awlmark.core.job.model import Job
 from awlmark.core.parts.tally import Tally
+from awlmark.core.run.line import Line
 
 POLES: Final = {2: "double-pole", 4: "four-pole"}
 
@@ -24,26 +28,80 @@ def count_ends(tally: Tally) -> None:
     kind = residual_type(case.job).lower()
     if ratings:
         index = np.searchsorted(ratings, np.minimum(tally.table.breaker_a, ratings[-1]))[tally.table.group]
-        keys = tuple(_device_key(case.poles, rating, device, kind) for rating in ratings)
+        apart = case.job.circuit.residual_apart
+        keys = tuple(_device_key(case.poles, rating, device, kind, apart=apart) for rating in ratings)
         tally.put("Panel", keys, index, 1.0, "panel")
-        if device == FUSE or any(device_kind(rating, device) == "mcb" for rating in ratings):
+        if apart or device == FUSE or any(device_kind(rating, device) == "mcb" for rating in ratings):
             tally.add("Panel", f"rccb:{case.poles}:63:{kind}30", "panel")
-    unit = {"ev13": "ev13", "ind16": "ind16", "ind32": "ind32"}.get(case.job.charger.connection)
-    tally.add("Boxes and outlets", unit or ("charger:22" if case.hots == 3 else "charger:7"), "charger")
+    _supply(tally)
+    _point(tally)
     tally.add("Sundries", "labels", "panel")
 
 
-def _device_key(poles: int, rating: float, device: str, residual: str) -> str:
+def _supply(tally: Tally) -> None:
+    """What a board without room, or a supply that is held to a limit, asks for."""
+    case = tally.table.case
+    job = case.job
+    if job.demand.managed:
+        tally.add("Boxes and outlets", "clamp sensor", "panel")
+        long_m = case.line.length_m + job.makeup.panel_tail_m + job.makeup.unit_tail_m
+        tally.add("Wire", "cable:data:cu:0.5:4", "panel", bought(long_m, job.units), job.units)
+    if job.charger.pen == "island":
+        tally.add("Panel", "electrode", "charger")
+
+
+def _point(tally: Tally) -> None:
+    """The unit or outlet with what parts it and what it stands on."""
+    case = tally.table.case
+    job, line = case.job, case.line
+    outlet = job.charger.connection if job.charger.connection in OUTLETS else ""
+    tally.add("Boxes and outlets", outlet or ("charger:22" if case.hots == 3 else "charger:7"), "charger")
+    if job.charger.pen == "v":
+        tally.add("Boxes and outlets", "pen device", "charger")
+    if job.charger.disconnect or (job.charger.disconnect is None and not outlet and out_of_sight(line)):
+        tally.put("Boxes and outlets", *_isolator(tally), 1.0, "charger")
+    if on_post(job, line):
+        tally.add("Fixings", "post", "charger")
+
+
+def _isolator(tally: Tally) -> tuple[tuple[str, ...], Ints]:
+    """Rotary isolators by the rating of each row's device."""
+    ratings = sorted({rating for rating in tally.table.breaker_a.tolist() if rating < float("inf")}) or [0.0]
+    index = np.searchsorted(ratings, np.minimum(tally.table.breaker_a, ratings[-1]))[tally.table.group]
+    made = [next((a for a in ISOLATORS_A if a >= rating), rating) for rating in ratings]
+    distinct = tuple(dict.fromkeys(made))
+    which = np.array([distinct.index(a) for a in made])
+    return tuple(f"rotary isolator:{a:g}" for a in distinct), which[index]
+
+
+def out_of_sight(line: Line) -> bool:
+    """Whether a wall, a floor or the ground lies between the board and the point; an isolator beside it is practice."""
+    return any(walked.crosses or walked.leg.direction == "trench" for walked in line.legs)
+
+
+def on_post(job: Job, line: Line) -> bool:
+    """Whether the point stands on a post: told so, or its line comes straight out of the ground and no spot is told."""
+    pin = next((pin for pin in job.site.pins if pin.id == job.site.pin), None)
+    if pin is not None and pin.fixing is not None:
+        return pin.fixing == "post"
+    if not line.legs or not line.closed:
+        return False
+    last, before = line.legs[-1], line.legs[-2:-1]
+    rises = last.heading[2] > 0 and any(walked.leg.direction == "trench" for walked in before)
+    return last.leg.end == "post" or rises
+
+
+def _device_key(poles: int, rating: float, device: str, residual: str, *, apart: bool) -> str:
     sold = device_kind(rating, device)
+    sold = "mcb" if apart and sold == "rcbo" else sold
     if sold == FUSE:
         return f"{FUSE}:{poles}:{rating:g}"
     return f"{sold}:{poles}:{rating:g}:{device.upper()}" + (f":{residual}30" if sold == "rcbo" else "")
 
 
-ALIKE: Final = {
-    "clip:te": "staple:te", "plug and screw": "screw", "warning tape": "warning ribbon",
-}  # fmt: skip
-"""Keys of the shipped list that the count calls otherwise."""
+OUTLETS: Final = ("ev13", "ind16", "ind32")
+ISOLATORS_A: Final = (40.0, 63.0, 100.0)
+"""Rotary isolators that are made [A]; common practice."""
 OF_CONDUIT: Final = {
     "stick": "stick", "saddle": "strap", "adaptor": "adapter and locknut", "coupling": "coupling", "elbow": "elbow",
 }  # fmt: skip
@@ -56,7 +114,7 @@ def counted_key(listed: str) -> str:
         return ":".join(("cable", *rest[:-1], f"{int(rest[-1]) - 1}"))
     if kind in OF_CONDUIT and rest and rest[0] == "pvc-conduit":
         return f"{OF_CONDUIT[kind]}:singles-conduit:{rest[1]}"
-    return ALIKE.get(listed, listed)
+    return listed
 
 
 @functools.cache
@@ -89,7 +147,46 @@ def part_name(key: str) -> str:
 
 
 WORDS: Final = {
-    "clamp:te": "cable gland or grommet for twin and earth", "clamp:swa": "SWA gland with banjo, read the gland chart",
-    "staple:swa": "cleat for SWA by its diameter", "box:conduit box": "conduit box with lid",
+    "gland:bw:?": "SWA gland, indoor: read the gland chart", "gland:cw:?": "SWA gland, outdoor: read the gland chart",
+    "cleat:?": "cleat for SWA: read its diameter", "box:conduit box": "conduit box with lid",
     "ground screw": "earth terminal in the box",
 }  # fmt: skip
+"""Keys of the count that the shipped list does not have."""
+
+AISLES: Final = (
+    "Cable", "Conduit", "Glands", "Fixings", "Consumer unit", "Supply", "Charging", "Sundries",
+)  # fmt: skip
+COUNTED_IN: Final = {
+    "Wire": "Cable", "Raceway": "Conduit", "Fittings": "Conduit", "Boxes and outlets": "Charging",
+    "Panel": "Consumer unit", "Fixings": "Fixings", "Sundries": "Sundries",
+}  # fmt: skip
+"""Aisle of what the shipped list does not have, by the count's own name for it."""
+GLANDS: Final = ("gland", "earth nut", "grommet")
+IN_BOX: Final = ("box", "ground screw", "wire connector")
+
+
+def aisle_of(counted: str, key: str) -> str:
+    """Aisle of a price key: as the shipped list has it, else by the count's own name for it."""
+    listed = _listed().get(key)
+    if listed is not None:
+        return listed["aisle"]
+    kind = key.partition(":")[0]
+    return "Glands" if kind in GLANDS else "Conduit" if kind in IN_BOX else COUNTED_IN[counted]
+
+
+LABOUR: Final = {
+    "clip": ("clip",), "cleat": ("cleat",), "gland": ("gland",), "cable:te": ("cable:te",), "cable:swa": ("cable:swa",),
+    "wire": ("wire",), "stick": ("stick",), "rcbo": ("rcbo", "mcb", "rccb", FUSE), "cu": ("cu",),
+    "charger": ("charger", "ev13", "ind16", "ind32"), "pen device": ("pen device",),
+    "isolator": ("isolator", "rotary isolator"), "connector block": ("connector block",), "electrode": ("electrode",),
+    "bond clamp": ("bond clamp",), "clamp sensor": ("clamp sensor",), "passage": ("wall sleeve",),
+    "trench m": ("warning tape",),
+}  # fmt: skip
+"""Parts whose fitting each line of the shipped hours covers: a metre of trench is a metre of its tape."""
+
+
+@functools.cache
+def usual_hours() -> dict[str, float]:
+    """Hours of one trained person by kind of part; of what is sold by length for a metre."""
+    shipped = {row["kind"]: float(row["hours"]) for row in printed("labour").rows}
+    return {kind: shipped[line] for line, kinds in LABOUR.items() for kind in kinds}

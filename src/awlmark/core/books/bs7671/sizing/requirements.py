@@ -213,7 +213,51 @@ def tell_existing(t: Teller) -> list[Finding]:
     ]  # fmt: skip
 
 
+def tell_own(t: Teller) -> list[Finding]:
+    """Every point has a final circuit of its own (722.533.101): asked of one that is there, never a ring."""
+    job = t.case.job
+    there = job.existing.breaker is not None or any(walked.leg.reused for walked in t.case.line.legs)
+    own, cite = job.circuit.own, t.book.cite("own_circuit")
+    if own is None and not there:
+        return []
+    if own is None:
+        text = "Does the circuit that is there feed this point alone, or is it a ring or shared with sockets?"
+        return [Finding("own", UNREAD, "A circuit of its own", text, cite, where="panel", ask="own ", site=True)]
+    if own:
+        return [Finding("own", HOLDS, "A circuit of its own", "The circuit feeds this point alone.", cite,
+                        where="panel")]  # fmt: skip
+    text = "A ring or a circuit shared with sockets may not charge a car: every point has a circuit of its own."
+    fixes = (Fix("A new circuit", (Put("circuit.own", True), Put("existing.breaker", None))),)
+    return [Finding("own", STOP, "Shared circuit", text, cite, where="panel", fixes=fixes)]
+
+
+def tell_extension(t: Teller) -> list[Finding]:
+    """No portable outlet, so no extension lead, where the driver brings a lead with a plug of its own (722.55.101)."""
+    charger, cite = t.case.job.charger, t.book.cite("socket")
+    if charger.extension:
+        text = "An extension lead coils, heats, and has no residual device of its own: the outlet stands where the "
+        text += "car's own lead reaches it."
+        fixes = (Fix("No extension lead", (Put("charger.extension", False),)),)
+        return [Finding("extension", STOP, "Extension lead", text, cite, where="charger", fixes=fixes)]
+    if charger.connection in MODE_3 or charger.extension is False:
+        return []
+    text = "Does the car's own lead reach without an extension?"
+    return [
+        Finding("extension", UNREAD, "Extension lead", text, cite, where="charger", ask="extension ", site=True)
+    ]  # fmt: skip
+
+
 def requirements(t: Teller) -> list[Finding]:
     """All of them."""
-    rules = tell_existing, tell_socket, tell_residual, tell_pen, tell_supply, tell_terminals, tell_places
+    rules = (
+        tell_existing,
+        tell_own,
+        tell_socket,
+        tell_extension,
+        tell_residual,
+        tell_pen,
+        tell_supply,
+        tell_terminals,
+        tell_places,
+    )
     return [finding for rule in rules for finding in rule(t)]

@@ -104,9 +104,9 @@ def tell_conductor(t: Teller) -> Finding:
         text = f"Not read: {missing}. Leg {section.legs[0].number}, {section.method.name}."
         ask = f"leg {section.legs[0].number} "
         if "the temperature there" in factors.missing:
-            ask += "earthtemp " if way.ground else "ambient "
+            ask += "ground " if way.ground else "ambient "
         elif "the length in insulation" in factors.missing:
-            ask += "surrounded "
+            ask += "insulated "
     if severity == STOP:
         fits = _rating_below(t, usable)
         if t.need_a <= fits + 1e-9:

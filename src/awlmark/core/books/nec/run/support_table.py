@@ -17,7 +17,7 @@ _PVC_ROWS: Final = {
 
 
 @functools.cache
-def support(method: Method, trade_size: str | None) -> tuple[float, float, str]:
+def support(method: Method, trade_size: str | None, _upright: bool = False) -> tuple[float, float, str]:
     """Farthest between supports and farthest from an end.
 
     Parameters

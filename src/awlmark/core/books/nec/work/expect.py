@@ -4,12 +4,16 @@ from __future__ import annotations
 
 from typing import Final
 
+from msgspec.structs import replace
+
 from awlmark.core.job.model import MATERIALS
 from awlmark.core.parts.run_items import span_length, spans
 from awlmark.core.prove.at_setting import at_setting, pair_of
+from awlmark.core.prove.heat_tests import heat_tests
+from awlmark.core.prove.log import last_reading
 from awlmark.core.prove.network import circuit_of, solve_network
-from awlmark.core.prove.test import AIR_C, BREAKER, FACE, LEADS_OHM, RANGE_A, Test
-from awlmark.core.prove.thermal import ALPHA, an_hour, thermal_of
+from awlmark.core.prove.test import AIR_C, LEADS_OHM, RANGE_A, Test
+from awlmark.core.prove.thermal import ALPHA
 from awlmark.core.solve.design import Design
 
 DEAD_V: Final = 3.0
@@ -24,8 +28,6 @@ INSULATION_OHM: Final = 1e6
 """Least insulation at 500 V; common practice."""
 LOADED_PERCENT: Final = 1.0
 """Of its volts, a reading under load may differ from the design: the utility's side is not known better."""
-HEAT_SHARE: Final = 1.6
-"""Rise over the model's that still passes; common practice: above, look at the joint."""
 
 
 def expect(design: Design) -> tuple[Test, ...]:
@@ -45,9 +47,10 @@ def expect(design: Design) -> tuple[Test, ...]:
                           "common practice; tester proved before and after", True, points))  # fmt: skip
     wire, thinner, ground = cold_ohms(design)
     names = ("ohm 1-2", "Loop of the hots") if circuit.hots == 2 else ("ohm 1-N", "Loop of hot and neutral")
-    found.append(_ohms(names[0], f"{names[1]}, far ends joined", 2 * wire, 2 * thinner))
+    found.append(_ohms(names[0], f"{names[1]}, far ends joined", 2 * wire, 2 * thinner, ("1", "2", "N")))
     if circuit.ground:
-        found.append(_ohms("ohm G", "Ground with one hot, far ends joined", ground + wire, ground + thinner))
+        name = "Ground with one hot, far ends joined"
+        found.append(_ohms("ohm G", name, ground + wire, ground + thinner, ("1", "2", "G")))
     for hot in hots:
         found.append(Test(f"megohm {hot}-G", "insulation", f"Insulation, {hot} to ground, charger off", "ohm", 5e8,
                           INSULATION_OHM, 1e13, "common practice, 500 V", True, None))  # fmt: skip
@@ -76,12 +79,12 @@ def expect(design: Design) -> tuple[Test, ...]:
             )
     pair = pair_of(circuit)
     amps = circuit.charge_a
-    flowing = min(_last(design, "amps") or amps, amps)
+    flowing = min(last_reading(design, "amps") or amps, amps)
     for end in ("panel", "charger"):
         points = f"{end} {pair[0]}", f"{end} {pair[1]}"
         # The sag is the circuit's; where it begins is what the supply gave without load.
         empty, sag = idle.between(*points), (idle.between(*points) - loaded.between(*points)) * flowing / amps
-        volts = (_last(design, f"{end} {'-'.join(pair)}") or empty) - sag
+        volts = (last_reading(design, f"{end} {'-'.join(pair)}") or empty) - sag
         spare = volts * LOADED_PERCENT / 100
         source = "the design, from the volts read without load" if volts != empty - sag else "the design"
         found.append(Test(f"{end} loaded", "charge", f"{end.capitalize()}, {flowing:g} A flowing", "V", volts,
@@ -91,18 +94,15 @@ def expect(design: Design) -> tuple[Test, ...]:
     most = max(design.circuit.breaker_a / design.book.circuit.load_share, amps) if design.circuit is not None else amps
     name, cite = "Setting read off dial, switch or app", design.book.cite("setting_read")
     found.append(Test("setting", "charge", name, "A", amps, 6.0, most, cite, True))
-    there = _last(design, "charger loaded")
+    there = last_reading(design, "charger loaded")
     kilowatts = at_setting(circuit, amps).kw if there is None and flowing == amps else flowing * (there or volts) / 1000
     low, high = kilowatts * 0.93, kilowatts * 1.03
     found.append(Test("kw", "charge", "Power as the charger shows it", "kW", kilowatts, low, high, "volts by amps"))
-    return (*found, *_heat(design))
-
-
-def _last(design: Design, key: str) -> float | None:
-    """The last reading of a test that counts and lies within reason; None where there is none."""
-    values = [one.value for one in design.job.prove.readings if one.test == key and not one.struck]
-    last = values[-1] if values else None
-    return last if last is not None and last > 0 else None
+    must = ("dead", "continuity", "insulation")
+    needed = {test.key for test in found if test.stage in must}
+    needed |= {test.key for test in found if test.stage == "live" and not test.key.endswith("N")}
+    needed |= {"charger 1-N"} if circuit.hots == 1 else set()
+    return (*(replace(test, must=test.key in needed) for test in found), *heat_tests(design))
 
 
 def cold_ohms(design: Design) -> tuple[float, float, float]:
@@ -121,30 +121,12 @@ def cold_ohms(design: Design) -> tuple[float, float, float]:
     return float(table[at]) * per_ohm, float(table[max(at - 1, 0)]) * per_ohm, ground
 
 
-def _ohms(key: str, name: str, ohms: float, thinner: float) -> Test:
+def _ohms(key: str, name: str, ohms: float, thinner: float, wires: tuple[str, ...]) -> Test:
     """A band narrow enough to show one gauge less, where a meter can; elsewhere it says that ohms cannot."""
     halfway = (thinner - ohms) / 2
     tells = halfway >= max(TELLS_OHM, TELLS_SHARE * ohms)
     high = ohms + halfway if tells else ohms * (1 + TELLS_SHARE) + LEADS_OHM
     source = "Table 8 by length, cold, with its tails; leads nulled"
     source += "" if tells else "; one gauge less is not told by ohms on so short a wire"
-    return Test(key, "continuity", name, "ohm", ohms, max(ohms * (1 - 2 * TELLS_SHARE) - 0.01, 0.0), high, source, True)
-
-
-def _heat(design: Design) -> list[Test]:
-    air = AIR_C if design.job.prove.ambient_c is None else design.job.prove.ambient_c
-    temps, thermal = an_hour(design, air), thermal_of(design)
-    if temps is None or thermal is None:
-        return []
-    found = []
-    plugged = design.job.charger.connection != "hardwired"
-    places = [("lug", 1, "Charger's terminal"), (BREAKER, 1, "Breaker's terminal"), ("wire", 0, "Wire beside it")]
-    places += [("plug", 3, "Plug at its blades"), (FACE, 2, "Face of the outlet")] if plugged else []
-    for place, column, name in places:
-        for minutes in (5, 60):
-            temp = float(temps[minutes, column])
-            most = min(air + (temp - air) * HEAT_SHARE + 2.0, thermal.limit_c)
-            key, told = f"{place} {minutes} min", f"{name} after {minutes} minutes"
-            source = "thermal model; contact values from memory"
-            found.append(Test(key, "heat", told, "C", temp, air - 5.0, most, source, minutes == 60))
-    return found
+    low = max(ohms * (1 - 2 * TELLS_SHARE) - 0.01, 0.0)
+    return Test(key, "continuity", name, "ohm", ohms, low, high, source, True, wires=wires)
