@@ -14,12 +14,15 @@ from awlmark.core.errors import InputError
 LBF_N: Final = 4.4482216152605
 N_M_PER_LBF_IN: Final = 0.1129848290276167
 MILE_KM: Final = 1.609344
+GALLON_L: Final = 3.785411784
+"""An American gallon."""
 FOOT_M: Final = 0.3048
 SQUARE_FOOT_M2: Final = 0.09290304
 INCH_M: Final = 0.0254
 LONGEST_M: Final = 3048.0
 """Longest length read anywhere (10,000 ft): beyond any branch circuit, so a slip of the finger."""
 EIGHTHS: Final = ("", "⅛", "¼", "⅜", "½", "⅝", "¾", "⅞")
+_METRIC_ACCEPTED: Final = "metres such as 3.8, or 38cm, 250mm"
 _LENGTH_ACCEPTED: Final = 'feet, inches and a fraction such as 12, 12 6, 12\' 6 5/8", 150", or 3.8 m, 38cm'
 _FRACTIONS: Final = {"½": " 1/2", "¼": " 1/4", "¾": " 3/4", "⅛": " 1/8", "⅜": " 3/8", "⅝": " 5/8", "⅞": " 7/8"}
 _NUMBER: Final = r"\d+(?:\.\d+)?|\.\d+"
@@ -71,11 +74,14 @@ def read_length(text: str, field: str = "length", units: str = "ft", *, zero: bo
     plain = re.sub(r"in$|in(?=\s|\d)", '"', plain).strip()
     value = _read_plain_length(plain, units)
     if value is None:
-        raise InputError(field, f"Can't read '{text.strip()[:60]}'.", _LENGTH_ACCEPTED)
+        accepted = _METRIC_ACCEPTED if units == "m" else _LENGTH_ACCEPTED
+        raise InputError(field, f"Can't read '{text.strip()[:60]}'.", accepted)
     if value < 0 or (value == 0 and not zero):
         raise InputError(field, f"'{text.strip()}' is no length.", "more than 0")
     if value > LONGEST_M:
-        raise InputError(field, f"'{text.strip()}' is too long.", "up to 10,000 ft (3,048 m)")
+        raise InputError(
+            field, f"'{text.strip()}' is too long.", "up to 3,048 m" if units == "m" else "up to 10,000 ft (3,048 m)"
+        )
     return value
 
 

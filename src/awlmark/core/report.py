@@ -7,6 +7,7 @@ from typing import Any, Final
 
 from msgspec.structs import replace
 
+from awlmark.core.books.words import cap
 from awlmark.core.finding import HOLDS, NOTE, TIGHT, UNREAD, Finding, ranked, worst
 from awlmark.core.job.model import Job
 from awlmark.core.names import METAL_NAMES
@@ -165,6 +166,7 @@ def job_values(design: Design) -> dict[str, Any]:
 def marks_in_words(design: Design, marks: tuple[str, ...]) -> str:
     """What a part serves: ``legs 1 to 3, 5, panel``."""
     numbers = {walked.leg.id: walked.number for walked in design.line.legs}
+    named_here = {"panel": design.book.words.panel, "charger": design.book.words.charger}
     legs = sorted(numbers[mark] for mark in marks if mark in numbers)
     runs: list[list[int]] = []
     for number in legs:
@@ -174,7 +176,7 @@ def marks_in_words(design: Design, marks: tuple[str, ...]) -> str:
             runs.append([number])
     told = [f"{run[0]} to {run[-1]}" if len(run) > 2 else ", ".join(map(str, run)) for run in runs]
     named = [f"leg{'s' if len(legs) > 1 else ''} {', '.join(told)}"] if legs else []
-    return ", ".join([*named, *(mark for mark in marks if mark not in numbers)])
+    return ", ".join([*named, *(named_here.get(mark, mark) for mark in marks if mark not in numbers)])
 
 
 def head(design: Design, *, quote: bool = False) -> str:
@@ -201,24 +203,28 @@ def circuit_rows(design: Design) -> list[tuple[str, str]]:
         return []
     metal = METAL_NAMES[circuit.material]
     wire = f"{design.book.print_size(circuit.size)} {metal}"
+    words = design.book.words
     bonded = "the raceway" if circuit.raceway_ground else "unread"
     made = circuit.insulation.upper() if circuit.insulation else "cable, as made"
     usable = "unread" if circuit.usable_a is None else f"{circuit.usable_a:.1f} A"
     known = math.isfinite(circuit.drop_v)
-    left = f"{circuit.volts - circuit.drop_v:.1f} V at the charger"
+    left = f"{circuit.volts - circuit.drop_v:.1f} V at the {words.charger}"
     rows = [
         ("Charging", f"{circuit.charge_a:g} A, counts as {circuit.need_a:g} A"),
-        ("Breaker", f"{circuit.breaker_a:g} A, {circuit.poles}-pole" + (", ground-fault" if circuit.gfci else "")),
+        (
+            cap(words.breaker),
+            f"{circuit.breaker_a:g} A, {circuit.poles}-pole" + (", ground-fault" if circuit.gfci else ""),
+        ),
         ("Conductor", f"{circuit.hots} x {wire}, {made}"),
         ("Neutral", wire if circuit.neutral else "none"),
-        ("Ground", f"{design.book.print_size(circuit.ground)} {metal}" if circuit.ground else bonded),
-        ("Ampacity", f"{usable} with {circuit.terminal_c} C terminals"),
+        (cap(words.ground), f"{design.book.print_size(circuit.ground)} {metal}" if circuit.ground else bonded),
+        (words.ampacity, f"{usable} with {circuit.terminal_c} C terminals"),
         ("Run", print_length(line.length_m, design.job.units)),
         ("Drop", f"{circuit.drop_v:.2f} V, {circuit.drop_percent:.2f} %, {left}" if known else "unread"),
     ]
     for raceway in raceway_values(design):
         size = raceway["trade_size"] or "no size fits"
-        rows.append(("Raceway", f"{size} {raceway['type']}, {raceway['fill_percent']} % full"))
+        rows.append((cap(words.raceway), f"{size} {raceway['type']}, {raceway['fill_percent']} % full"))
     return [*rows, *design.book.circuit.more_rows(design)]
 
 

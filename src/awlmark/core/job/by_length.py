@@ -10,7 +10,10 @@ from msgspec.structs import replace
 from awlmark.core.job.model import Job
 from awlmark.core.quantities import FOOT_M
 
-KINDS: Final = ("wire", "cable", "flexible", "control cable", "warning ribbon", "pull string", "copper tail")
+KINDS: Final = (
+    "wire", "cable", "flexible", "control cable", "warning ribbon", "pull string", "copper tail", "warning tape",
+    "duct", "sleeving", "tails", "earth",
+)  # fmt: skip
 """Kinds of part that are sold by length, by the first word of their key."""
 UNIT_M: Final = {"ft": FOOT_M, "m": 1.0}
 """What is sold of them at least [m], by the unit of the job."""

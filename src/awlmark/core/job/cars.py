@@ -51,6 +51,8 @@ class Need(Node, frozen=True, kw_only=True):
     """What driving takes in December to February, as a multiple."""
     efficiency: Annotated[float, Within(0.5, 1, "(share)", "charging efficiency")] = 0.90
     """Share of the energy drawn that reaches the battery; common practice."""
+    quiet_waived: bool = False
+    """Whether the owner waives the hours in which charging waits by default."""
     price: Annotated[str, Amount(called="energy price")] = "0.15"
     fuel_per_l: Annotated[float | None, Within(0.01, 100, "a litre", "fuel price")] = None
     """Price of the fuel it replaces [currency/l]; None while nobody compares."""

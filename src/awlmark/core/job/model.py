@@ -69,6 +69,10 @@ class Charger(Node, frozen=True, kw_only=True):
     """Whether it is marked for charging without ventilation; None while unread."""
     pen: Annotated[str | None, OneOf(PEN_ANSWERS, "answer to a lost PEN")] = None
     """What stands in for a lost neutral of the supply where a car is charged outdoors; None while nobody has said."""
+    extension: bool | None = None
+    """Whether a car hangs on it by an extension lead; None while nobody has said."""
+    island_clear: bool | None = None
+    """Whether no metal earthed by the supply is within reach of an island's own earth; None while nobody has looked."""
     dc_6ma: bool | None = None
     """Whether it detects 6 mA of smooth direct current itself; None while unread."""
     exports: bool | None = None
@@ -98,6 +102,10 @@ class Circuit(Node, frozen=True, kw_only=True):
     """Kind of the protective device, by its curve; None takes the book's usual one."""
     residual: Annotated[str | None, OneOf(RESIDUAL_TYPES, "residual device")] = None
     """Type of the residual-current device that is there; None while it is chosen."""
+    own: bool | None = None
+    """Whether the circuit that is there feeds the point alone; None while nobody has looked."""
+    residual_apart: bool = False
+    """Whether that device stands before the breaker, not in one with it."""
     material: Annotated[str | None, OneOf(MATERIALS, "conductor material")] = None
     insulation: str | None = None
     size: str | None = None

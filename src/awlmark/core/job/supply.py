@@ -87,6 +87,9 @@ class ConsumerUnit(Node, frozen=True, kw_only=True):
     kind: Annotated[str | None, OneOf(UNIT_KINDS, "consumer unit")] = None
 
 
+REGIONS: Final = ("england", "wales", "scotland", "ni")
+
+
 class Supply(Node, frozen=True, kw_only=True):
     """Where the circuit starts."""
 
@@ -124,6 +127,8 @@ class Supply(Node, frozen=True, kw_only=True):
     earth_mm2: Annotated[float | None, Within(1, 300, "mm2", "main earthing conductor")] = None
     bonding: Annotated[Bonding, Named("bonding")] = Bonding()
     unit: Annotated[ConsumerUnit, Named("consumer unit")] = ConsumerUnit()
+    region: Annotated[str | None, OneOf(REGIONS, "region")] = None
+    """Whose building rules go, where a book's country has several; None while nobody has said."""
     private: bool = False
     """Whether the supply is the owner's own, from high voltage on."""
     fresh: bool = False

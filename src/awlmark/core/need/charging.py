@@ -12,7 +12,6 @@ import numpy as np
 from awlmark.core.arrays import Floats
 from awlmark.core.books.book import Portable
 from awlmark.core.job.cars import Car, Need
-from awlmark.core.job.model import SETTINGS_A
 
 DAYS: Final = 365
 FULL_KWH: Final = 1e-12
@@ -25,9 +24,12 @@ MONDAY_FIRST: Final = 3
 
 def currents_a(portable: Portable) -> Floats:
     """Charging currents compared, shape (A,) [A]: first the ordinary outlet's, then those at the system's volts."""
-    return np.array([portable.amps, *SETTINGS_A])
+    return np.array([portable.amps, *portable.settings_a])
 
 
+WORKDAYS: Final = 5
+Quiet = tuple[tuple[float, float], ...]
+"""Hours of a weekday in which charging waits, from and to [h]."""
 _Wants = np.ndarray[tuple[int, ...], np.dtype[np.bool_]]
 _Share = Callable[[_Wants], Floats]
 
@@ -44,7 +46,9 @@ class Ramps(msgspec.Struct, frozen=True, eq=False):
     """Hours for an average day's driving; inf where nothing flows."""
     from_20_to_80_h: Floats
     full_by_h: Floats
-    """Hour of the day, past 24 on the next, when an average day is filled up again."""
+    """Hour of the day, past 24 on the next, when an average day is filled up again, on a weekday."""
+    begins_h: float
+    """Hour at which a weekday's charging begins."""
 
 
 class Year(msgspec.Struct, frozen=True, eq=False):
@@ -59,7 +63,7 @@ class Year(msgspec.Struct, frozen=True, eq=False):
     """Power squared times its hours, for what a wire turns into heat [kW2 h]."""
 
 
-def ramps(car: Car, need: Need, volts: float, portable: Portable) -> Ramps:
+def ramps(car: Car, need: Need, volts: float, portable: Portable, quiet: Quiet = ()) -> Ramps:
     """Work out what each charging current does for a car.
 
     Parameters
@@ -72,6 +76,8 @@ def ramps(car: Car, need: Need, volts: float, portable: Portable) -> Ramps:
         System voltage between the legs [V].
     portable : Portable
         The first, plug-in current.
+    quiet : tuple
+        Hours of a weekday in which charging waits.
     """
     amps = currents_a(portable)
     at_volts = np.full(len(amps), volts)
@@ -89,8 +95,26 @@ def ramps(car: Car, need: Need, volts: float, portable: Portable) -> Ramps:
         km_per_h=stored / car.use_kwh_per_km,
         day_h=hours,
         from_20_to_80_h=0.6 * car.battery_kwh / stored,
-        full_by_h=car.arrive_h + hours,
+        full_by_h=np.array([_after(car.arrive_h, float(taken), quiet) for taken in hours]),
+        begins_h=_after(car.arrive_h, 0.0, quiet),
     )
+
+
+def _after(start_h: float, hours: float, quiet: Quiet) -> float:
+    """The hour at which so many hours of charging have passed, those that wait left out; inf where it never ends."""
+    if not np.isfinite(hours):
+        return float("inf")
+    now = start_h
+    for day in range(4):
+        for begins, ends in sorted(quiet):
+            begins, ends = begins + 24.0 * day, ends + 24.0 * day
+            if ends <= now:
+                continue
+            free = max(begins - now, 0.0)
+            if hours <= free and not (hours == 0 and free == 0):
+                return now + hours
+            hours, now = hours - free, ends
+    return now + hours
 
 
 def parked_h(car: Car) -> float:
@@ -98,7 +122,7 @@ def parked_h(car: Car) -> float:
     return (car.leave_h - car.arrive_h) % 24 or 24.0
 
 
-def simulate_year(need: Need, volts: float, portable: Portable) -> Year:
+def simulate_year(need: Need, volts: float, portable: Portable, quiet: Quiet = ()) -> Year:
     """A year of evenings and mornings for all currents at once.
 
     Every day each car drives, comes home, charges until it is full or has to leave. Several cars share one circuit as
@@ -113,6 +137,8 @@ def simulate_year(need: Need, volts: float, portable: Portable) -> Year:
         Of the system [V].
     portable : Portable
         The plug-in current.
+    quiet : tuple
+        Hours of a weekday in which charging waits.
     """
     amps = currents_a(portable)
     count = len(amps)
@@ -129,7 +155,7 @@ def simulate_year(need: Need, volts: float, portable: Portable) -> Year:
     battery = np.array([[car.battery_kwh] for car in cars])
     stored = np.repeat(battery * np.array([[car.level_percent / 100] for car in cars]), count, axis=1)
     share = _sharing(need, limits, circuit_kw)
-    spans = _spans(need, share, count)
+    spans = _spans(need, share, count, quiet)
     # A stretch of the night has as many phases as cars are there: each ends when one of them is full.
     hours = np.zeros((len(spans), len(cars), DAYS, count))
     power = np.zeros_like(hours)
@@ -138,6 +164,8 @@ def simulate_year(need: Need, volts: float, portable: Portable) -> Year:
         stored = np.maximum(stored - use[:, day, None], 0.0)
         left = (battery - stored) / need.efficiency
         for number, span in enumerate(spans):
+            if span.waits and weekday[day + int(span.start_h // 24)] < WORKDAYS:
+                continue
             left = _charge(span, share, left, hours[number, :, day], power[number, :, day])
         stored = battery - left * need.efficiency
         morning[day] = stored
@@ -159,6 +187,8 @@ class _Span(msgspec.Struct, frozen=True, eq=False):
 
     start_h: float
     hours: float
+    waits: bool
+    """Whether a weekday's charging waits in it."""
     here: np.ndarray[tuple[int, int], np.dtype[np.bool_]]
     """Which cars, shape (C, 1)."""
     count: int
@@ -219,18 +249,22 @@ def _sharing(need: Need, limits: Floats, circuit_kw: Floats) -> _Share:
     return what_others_leave
 
 
-def _spans(need: Need, share: _Share, count: int) -> list[_Span]:
-    """The night in order, and who is there in every part of it."""
+def _spans(need: Need, share: _Share, count: int, quiet: Quiet) -> list[_Span]:
+    """The night in order, and who is there in every part of it; parted where the hours that wait begin and end."""
     cars = need.cars
     first = min(car.arrive_h for car in cars)
     stays = [((car.arrive_h - first) % 24, (car.arrive_h - first) % 24 + parked_h(car)) for car in cars]
-    edges = sorted({edge for stay in stays for edge in stay})
+    last = max(end for _start, end in stays)
+    clock = {hour + 24.0 * day - first for pair in quiet for hour in pair for day in range(3)}
+    edges = sorted({edge for stay in stays for edge in stay} | {edge for edge in clock if 0 < edge < last})
     found = []
     for start, end in itertools.pairwise(edges):
         here = np.array([[stay[0] <= start and end <= stay[1]] for stay in stays])
         if here.any():
             all_want = np.repeat(here, count, axis=1)
-            found.append(_Span(first + start, end - start, here, int(here.sum()), share(all_want)))
+            middle = (first + (start + end) / 2) % 24
+            waits = any(begins <= middle < ends for begins, ends in quiet)
+            found.append(_Span(first + start, end - start, waits, here, int(here.sum()), share(all_want)))
     return found
 
 

@@ -10,11 +10,11 @@ import numpy as np
 
 from awlmark.core.arrays import Floats
 from awlmark.core.books.book import Portable
-from awlmark.core.finding import NOTE, TIGHT, Finding, Fix
+from awlmark.core.finding import HOLDS, NOTE, TIGHT, Finding, Fix
 from awlmark.core.job.cars import Need
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
-from awlmark.core.need.charging import Ramps, Year, currents_a, ramps, simulate_year
+from awlmark.core.need.charging import Quiet, Ramps, Year, currents_a, ramps, simulate_year
 from awlmark.core.quantities import print_amps
 
 OUTLET: Final = 0
@@ -34,6 +34,8 @@ class NeedPlan(msgspec.Struct, frozen=True, eq=False):
     """Place of the smallest current that leaves no morning short; the one with fewest, where all do."""
     useful_to: int
     """Place of the largest current that still fills some car faster than the one below it."""
+    quiet: Quiet = ()
+    """Hours of a weekday in which charging waits, from and to [h]."""
 
     def place_of(self, amps: float, outlet: bool = False) -> int:
         """Place of the largest compared current at or below ``amps``."""
@@ -42,7 +44,7 @@ class NeedPlan(msgspec.Struct, frozen=True, eq=False):
         return max(1, int(np.searchsorted(self.amps[1:], amps + 1e-9)))
 
 
-def plan_need(need: Need, volts: float, portable: Portable) -> NeedPlan | None:
+def plan_need(need: Need, volts: float, portable: Portable, quiet: Quiet = ()) -> NeedPlan | None:
     """Plan for a job's cars; None without one.
 
     Parameters
@@ -53,20 +55,22 @@ def plan_need(need: Need, volts: float, portable: Portable) -> NeedPlan | None:
         System voltage between the legs [V].
     portable : Portable
         Charging from an ordinary outlet.
+    quiet : tuple
+        Hours of a weekday in which charging waits.
     """
-    return _plan(msgspec.json.encode(need), volts, portable) if need.cars else None
+    return _plan(msgspec.json.encode(need), volts, portable, quiet) if need.cars else None
 
 
 @functools.lru_cache(maxsize=16)
-def _plan(encoded: bytes, volts: float, portable: Portable) -> NeedPlan:
+def _plan(encoded: bytes, volts: float, portable: Portable, quiet: Quiet) -> NeedPlan:
     """Plans are kept by their whole input: most edits of a job leave its cars alone."""
     need = msgspec.json.decode(encoded, type=Need)
-    each = tuple(ramps(car, need, volts, portable) for car in need.cars)
-    year = simulate_year(need, volts, portable)
+    each = tuple(ramps(car, need, volts, portable, quiet) for car in need.cars)
+    year = simulate_year(need, volts, portable, quiet)
     none_short = np.flatnonzero(year.short_nights == 0)
     enough = int(none_short[0]) if len(none_short) else int(np.argmin(year.short_nights))
     gains = np.any([np.diff(one.kw, prepend=0.0) > 0.005 * one.kw for one in each], axis=0)
-    return NeedPlan(portable, currents_a(portable), each, year, enough, int(np.flatnonzero(gains)[-1]))
+    return NeedPlan(portable, currents_a(portable), each, year, enough, int(np.flatnonzero(gains)[-1]), quiet)
 
 
 def reason(plan: NeedPlan) -> str:
@@ -108,6 +112,14 @@ def need_findings(job: Job, plan: NeedPlan | None, charge_a: float) -> list[Find
                 fixes=(Fix(f"{amps:.0f} A charger", choose(plan, plan.enough)),),
             )
         )
+    if plan.quiet:
+        hours = " and ".join(f"{begins:g} to {ends:g}" for begins, ends in plan.quiet)
+        text = f"On weekdays charging waits from {hours} by default; at the other hours it begins within ten minutes."
+        waive = Fix("The owner waives it", (Put("need.quiet_waived", True),))
+        found.append(
+            Finding("smart", HOLDS, "Smart charging", text, "rules on smart charge points, doubtful, check",
+                    where="charger", stage="need", fixes=(waive,))
+        )  # fmt: skip
     if place > plan.useful_to:
         amps = float(plan.amps[plan.useful_to])
         limits = ", ".join(f"{car.name} {car.onboard_kw:g} kW" for car in job.need.cars if car.onboard_kw)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import msgspec
 
+from awlmark.core.books.words import cap
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, RANK, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put, put
@@ -78,7 +79,8 @@ def fork_ways(design: Design) -> tuple[Fix, ...]:
     charge = design.job.charger.nameplate_a
     if design.circuit is None or charge is None:
         return ()
-    wired = Fix(f"Hardwired, {charge:g} A", (Put("charger.connection", "hardwired"),))
+    usual = design.book.circuit.wired[0]
+    wired = Fix(f"{cap(usual)}, {charge:g} A", (Put("charger.connection", usual),))
     ways = [wired]
     for outlet in design.book.goods.forks:
         most = design.book.receptacles[outlet].amps / design.book.circuit.load_share

@@ -92,6 +92,11 @@ def _before_the_panel(job: Job, book: Book) -> list[Finding]:
     return found
 
 
+def by_length(job: Job) -> str:
+    """How a cord is typed, in the job's unit."""
+    return "cord 20ft" if job.units == "ft" else "cord 5m"
+
+
 def _words(job: Job, reach: Reach) -> str:
     bay = next(bay.name for bay in job.site.bays if bay.id == reach.bay)
     return f"{reach.car}, nose {reach.nose}, at {bay}"
@@ -107,7 +112,7 @@ def _reach(job: Job, pin: Pin, book: Book) -> list[Finding]:
         return []
     if cord is None:
         least = min(reach.needs_m for reach in found)
-        text = "How long is the charger's cord? Type it, such as cord 20ft."
+        text = f"How long is the {book.words.charger}'s {book.words.cord}? Type it, such as {by_length(job)}."
         if math.isfinite(least):
             text = f"The nearest port takes {print_length(least, job.units)} of cord. {text}"
         return [_about("reach", UNREAD, "Cord not read", text, cite, ask="cord ", site=True)]
@@ -141,10 +146,11 @@ def _reach(job: Job, pin: Pin, book: Book) -> list[Finding]:
     if trips:
         text += f" It lies across {', '.join(trips)}."
     severity = NOTE if trips or long else HOLDS
+    unit_m = FOOT_M if job.units == "ft" else 1.0
     return [
         _about(
-            "reach", severity, "Cord", text, cite, found=worst.needs_m / FOOT_M, needed=cord / FOOT_M, unit="ft",
-            sense="most", sums=sums,
+            "reach", severity, "Cord", text, cite, found=worst.needs_m / unit_m, needed=cord / unit_m,
+            unit=job.units, sense="most", sums=sums,
         )
     ]  # fmt: skip
 
@@ -204,6 +210,8 @@ def height_findings(job: Job, inside: bool, end_m: float, at_m: float, book: Boo
     """
     pin = chosen_pin(job)
     inside = inside or (pin is not None and under_roof(job, pin))
+    if book.place.point is not None:
+        return book.place.point(job, pin, inside, end_m, at_m, book)
     least = book.place.inside_m if inside else book.place.outside_m
     where, cite = "inside" if inside else "outside", book.cite("height")
     high_m = end_m if pin is None else pin.height_m

@@ -9,6 +9,7 @@ from collections.abc import Sequence
 from typing import Final
 
 from awlmark.core.books import Book
+from awlmark.core.books.book import Method
 from awlmark.core.finding import HOLDS, STOP, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
@@ -59,21 +60,31 @@ def held(legs: Sequence[Walked]) -> list[Walked]:
     ]
 
 
-def straps(book: Book, walked: Walked, trade_size: str | None) -> list[float]:
-    """Places of the straps of a leg along the tape [m]; none in a wall or a trench."""
+def straps(book: Book, walked: Walked, size: str | None) -> list[float]:
+    """Places of the straps of a leg along the tape [m]; none in a wall or a trench.
+
+    ``size`` is a raceway's trade size or a cable's conductors, as :attr:`RunRules.support` takes it.
+    """
     if not held((walked,)):
         return []
-    offsets = strap_offsets(walked.leg.length_m, *book.run.support(walked.method, trade_size)[:2])
+    offsets = strap_offsets(walked.leg.length_m, *book.run.support(walked.method, size, upright(walked))[:2])
     return [walked.start_m + offset for offset in offsets]
 
 
-def strap_number(legs: Sequence[Walked], between_m: float, from_end_m: float) -> int:
-    """How many straps hold some legs, each fixed at both ends."""
-    alike = Counter([walked.leg.length_m for walked in legs])
-    return sum([count * _number(length_m, between_m, from_end_m) for length_m, count in alike.items()])
+def upright(walked: Walked) -> bool:
+    """Whether a leg goes up or down."""
+    return walked.heading[2] != 0
 
 
-def support_findings(job: Job, line: Line, trades: tuple[str | None, ...], book: Book) -> list[Finding]:
+def strap_number(book: Book, method: Method, legs: Sequence[Walked], size: str | None) -> int:
+    """How many straps hold some legs of a method, each fixed at both ends."""
+    alike = Counter([(walked.leg.length_m, upright(walked)) for walked in legs])
+    return sum(
+        [count * _number(long_m, *book.run.support(method, size, up)[:2]) for (long_m, up), count in alike.items()]
+    )
+
+
+def support_findings(job: Job, line: Line, sizes: tuple[str | None, ...], book: Book) -> list[Finding]:
     """Straps or staples of every section: how many, how far apart, first and last; where they stand.
 
     Parameters
@@ -82,23 +93,25 @@ def support_findings(job: Job, line: Line, trades: tuple[str | None, ...], book:
         For the home units.
     line : Line
         The walked line.
-    trades : tuple of str or None
-        Trade size by section.
+    sizes : tuple of str or None
+        By section, what its supports go by.
     book : Book
         For the edition's name.
     """
     found = _fished(job, line, book)
-    for section, trade in zip(line.sections, trades, strict=True):
-        between, from_end, clause = book.run.support(section.method, trade)
+    for section, size in zip(line.sections, sizes, strict=True):
         legs = held(section.legs)
-        count = strap_number(legs, between, from_end)
+        count = strap_number(book, section.method, legs, size)
         if not count:
             continue
-        places = list(itertools.islice((at_m for walked in legs for at_m in straps(book, walked, trade)), TOLD))
-        units, kind = job.units, "staples" if section.method.cable else "straps"
-        apart, end = print_length(between, units), print_length(from_end, units)
-        counted = f"{count} {kind[:-1] if count == 1 else kind}"
-        text = f"{section.method.name}: {counted}, at most {apart} apart and {end} from each end."
+        between, from_end, clause = book.run.support(section.method, size, False)
+        above = book.run.support(section.method, size, True)[0]
+        places = list(itertools.islice((at_m for walked in legs for at_m in straps(book, walked, size)), TOLD))
+        units, kind = job.units, section.method.held_by
+        apart = print_length(between, units)
+        apart += f" apart, {print_length(above, units)} upright" if above != between else " apart"
+        end = "" if from_end == between / 2 else f" and {print_length(from_end, units)} from each end"
+        text = f"{section.method.name}: {count} {kind}{'' if count == 1 else 's'}, at most {apart}{end}."
         spots = ", ".join(print_length(at_m, units) for at_m in places) + (", …" if count > TOLD else "")
         found.append(
             Finding(

@@ -17,7 +17,7 @@ from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix, ranked, worst
 from awlmark.core.job.edit import Put
 from awlmark.core.job.model import Job
-from awlmark.core.job.supply import SYSTEMS
+from awlmark.core.job.supply import SYSTEMS, Supply
 from awlmark.core.memo import Memo
 from awlmark.core.need.plan import NeedPlan
 from awlmark.core.panel.bus import Bus
@@ -29,9 +29,9 @@ from awlmark.core.parts.sticks import Piece, Stick, pieces_of
 from awlmark.core.parts.takeoff import Part, list_parts
 from awlmark.core.place.check import end_findings, height_findings
 from awlmark.core.place.end_spot import placed, with_spot_first
-from awlmark.core.run.line import INSIDE, Line, Section, walk
+from awlmark.core.run.line import INSIDE, Line, Section, Walked, walk
 from awlmark.core.run.storeys import standings
-from awlmark.core.run.supports import support_findings
+from awlmark.core.run.supports import straps, support_findings
 from awlmark.core.solve.pick_circuit import Circuit, opened, pick_circuit, pull_circuit, sizes_of
 from awlmark.core.solve.surroundings import around, of_panel
 
@@ -107,9 +107,22 @@ class Design(msgspec.Struct, frozen=True, eq=False):
         return next((finding for finding in self.findings if finding.id == finding_id), None)
 
     @property
+    def panel_name(self) -> str:
+        """The board as it was named, or as its book calls it."""
+        named = self.job.supply.panel_name
+        return self.book.words.board if named == Supply().panel_name else named
+
+    @property
     def placed(self) -> Job:
         """The job with the charger on its floor: at the end of the run where nobody has set a spot."""
         return placed(self.job, self.line)
+
+    def straps(self, walked: Walked) -> list[float]:
+        """Places of what holds a leg, along the tape [m]."""
+        section = self.line.section_at(walked.end_m)
+        known = self.case is not None and self.circuit is not None and section is not None
+        size = held_sizes(self.case, self.circuit)[section.number] if known else None  # type: ignore[union-attr,arg-type]
+        return straps(self.book, walked, size)
 
     def mark(self, *finding_ids: str) -> str:
         """Worst severity of some findings by their ids; ``holds`` where none of them stands."""
@@ -269,6 +282,15 @@ def _guessed(job: Job, book: Book) -> Finding:
     )
 
 
+def held_sizes(case: Case, circuit: Circuit) -> tuple[str | None, ...]:
+    """By section, what its supports go by: a trade size, or a cable's conductors as ``6x3``."""
+    cable = f"{circuit.size}x{case.conductors}"
+    return tuple(
+        cable if section.method.cable else trade
+        for section, trade in zip(case.sections, circuit.trade_sizes, strict=True)
+    )
+
+
 def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed: tuple[Bus, ...]) -> Design:
     job, book = case.job, case.book
     picked = pick_circuit(case)
@@ -280,9 +302,9 @@ def _solve_case(case: Case, others: list[Finding], need: NeedPlan | None, passed
     pulled = pull_circuit(case, picked)
     others += pull_findings(pulled, f"common practice; {book.cite('pull')}", job.units)
     others += fit_findings(job, case.line, circuit.trade_sizes, book)
-    others += support_findings(job, case.line, circuit.trade_sizes, book)
+    others += support_findings(job, case.line, held_sizes(case, circuit), book)
     others += _reused(job, case, book)
-    parts = list_parts(picked.items, picked.place, shop_of(job), book.goods.name)
+    parts = list_parts(picked.items, picked.place, shop_of(job), book.goods)
     if job.delivered or job.gone:
         needed: dict[str, float] = {}
         for part in parts:

@@ -64,7 +64,8 @@ def _around(view: _View) -> Around:
     volts = SYSTEMS[bare.supply.system][0]
     rules = book.panel
     power_v = book.power_v.get(bare.supply.system, volts)
-    need, passed = plan_need(bare.need, power_v, book.portable), rules.buses(bare, charge_a, volts)
+    quiet = () if bare.need.quiet_waived else book.quiet_h(bare)
+    need, passed = plan_need(bare.need, power_v, book.portable, quiet), rules.buses(bare, charge_a, volts)
     supplied = Supplied(bare, book, passed, charge_a, volts, hots)
     return Around(
         need,
