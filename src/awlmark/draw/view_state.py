@@ -40,8 +40,8 @@ class Look(msgspec.Struct, frozen=True):
     """Fixes of the finding in hand, once they are priced."""
     pixels_per_mm: float | None = None
     """Set by the bank card; None until then, and captions say so."""
-    page: str = "amps"
-    """Page of the Panel stage: ``amps`` or ``spaces``."""
+    page: str = ""
+    """Page of the stage of the supply, by its key; empty, or one that the book has not, for its first."""
     pencils: bool = False
     """Whether whole jobs stand side by side in the stage's place."""
     run_page: str = "line"
@@ -52,6 +52,8 @@ class Look(msgspec.Struct, frozen=True):
     """Line of the record that stands at the top; less than nought follows the test that is read next."""
     wire_page: str = "bores"
     """Page of the Wire stage: ``bores`` or ``jobs``."""
+    lane: str = ""
+    """Face of the lane on the stage of the conductors, where the book has several: its key, or ``volts``."""
     parts_page: str = "sticks"
     """Page of the Parts stage: ``sticks`` or ``quote``."""
     probes: tuple[str, str] = ("", "")
@@ -93,6 +95,12 @@ class Look(msgspec.Struct, frozen=True):
     def seen_m(self) -> float:
         """Point of the tape that the drawings answer for [m]."""
         return self.at_m if self.over_m is None else self.over_m
+
+
+def panel_page(design: Design, look: Look) -> str:
+    """Page that the stage of the supply shows, as the book has them."""
+    known = [key for key, _name in design.book.panel.pages]
+    return look.page if look.page in known else known[0]
 
 
 def in_hand(design: Design, look: Look) -> Finding | None:

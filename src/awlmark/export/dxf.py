@@ -8,7 +8,6 @@ from typing import TYPE_CHECKING, Final
 from awlmark.core.place.reach import shape_of
 from awlmark.core.plain import printed
 from awlmark.core.quantities import INCH_M, draw_trade_size, print_length
-from awlmark.core.run.supports import straps
 from awlmark.core.solve.design import Design
 from awlmark.draw.figures.oneline import one_line_boxes
 from awlmark.draw.figures.unfold import CUT, Strip, unfold
@@ -137,7 +136,7 @@ def _strip(space: Modelspace, design: Design, strip: Strip, where: tuple[float, 
             told = f"{print_length(walked.leg.length_m, design.job.units)} {pipe}"
             middle = ((laid.u + laid.u2) / 2 + 0.05, (laid.z + laid.z2) / 2 + 0.05)
             _letter(space, told, (middle[0], base + middle[1]), scale, "DIMENSION")
-            for strap_m in straps(design.book, walked, trade):
+            for strap_m in design.straps(walked):
                 spot = laid.at(strap_m)
                 if spot is not None:
                     space.add_circle(at(*spot), 0.02 * scale, dxfattribs={"layer": "STRAP"})

@@ -80,6 +80,16 @@ PRINTS: dict[str, Callable[[Design], list[Picture]]] = {
 """What can be printed alone, by the name it goes by."""
 
 
+def prints(design: Design) -> dict[str, Callable[[Design], list[Picture]]]:
+    """What of a design can be printed alone: its rule book's own forms too, and the board as the book calls it."""
+    words = design.book.words
+    named = {"Panel schedule and load sheet": f"{words.board} schedule and load sheet"}
+    found = {named.get(name, name): pages for name, pages in PRINTS.items()}
+    if design.circuit is not None and design.book.build.forms(design):
+        found["Certificate data and schedules"] = _pages(_sheet("forms", "form_sheets"))
+    return found
+
+
 def write_all(
     design: Design,
     folder: Path,

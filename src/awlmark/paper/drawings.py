@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
+from awlmark.core.books.words import Words, cap
 from awlmark.core.quantities import FOOT_M
 from awlmark.draw.figures.oneline import one_line_boxes
 from awlmark.draw.figures.plan import draw_plan
@@ -43,7 +44,7 @@ def one_line(sheets: Sheets, x: float, y: float) -> None:
         if number:
             page.line(x + 22, y - 14, x + 22, y, "ink", 1.6)
         page.box(x, y, 44, tall, "ink", 1.4)
-        _symbol(page, name, x + 22, y + tall / 2)
+        _symbol(page, sheets.design.book.words, name, x + 22, y + tall / 2)
         page.text(x + 54, y + 12, name, 10, BOLD)
         for row, line in enumerate(lines):
             page.sentence(x + 54, y + 25 + 12 * row, line, 9)
@@ -51,8 +52,11 @@ def one_line(sheets: Sheets, x: float, y: float) -> None:
     sheets.y = y
 
 
-def _symbol(page: Picture, name: str, x: float, y: float) -> None:
+def _symbol(page: Picture, words: Words, name: str, x: float, y: float) -> None:
     """What a box stands for, drawn plainly: an arc for a breaker, an open blade for a disconnect, and letters."""
+    kinds = {cap(words.breaker): "Breaker", cap(words.disconnect): "Disconnect", words.first: "Service",
+             cap(words.charger): "Charger"}  # fmt: skip
+    name = kinds.get(name, name)
     if name == "Breaker":
         page.disc(x, y - 9, 2, fill="ink")
         page.disc(x, y + 9, 2, fill="ink")

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from awlmark.core.books.book import EARTH
+from awlmark.core.books.words import cap
 from awlmark.core.build.steps import hours_of, steps_of
 from awlmark.core.options.side_by_side import sides
-from awlmark.core.parts.aisles import AISLES
 from awlmark.core.parts.quote import estimate
 from awlmark.core.parts.takeoff import shop_lines
 from awlmark.core.quantities import draw_length, draw_trade_size, print_length
@@ -14,6 +15,7 @@ from awlmark.draw.kit.picture import BOLD, Picture
 from awlmark.draw.stages.bends_view import NAMES, bends_of
 from awlmark.draw.stages.quote_view import sums_of
 from awlmark.paper.drawings import labels, plan_to_scale, walls_to_scale
+from awlmark.paper.forms import form_sheets
 from awlmark.paper.pages import Column, Sheets
 from awlmark.paper.pdf import write_pdf
 from awlmark.paper.permit import cover, panel_sheets, sums_sheet
@@ -43,6 +45,7 @@ def packet_pages(design: Design) -> list[Picture]:
         quote_sheet(sheets)
         _ways(sheets)
         test_sheet(sheets)
+        form_sheets(sheets)
     return sheets.finished()
 
 
@@ -59,7 +62,7 @@ def list_sheet(sheets: Sheets) -> None:
         Column("Sum", 14, right=True), Column("For", 26),
     )  # fmt: skip
     lines = shop_lines(design.parts, design.job.prices)
-    for aisle in AISLES:
+    for aisle in design.book.goods.aisles:
         rows = []
         for line in (line for line in lines if line.part.aisle == aisle):
             each = "" if line.each is None else f"{line.each:.2f}"
@@ -91,7 +94,7 @@ def cut_sheet(sheets: Sheets) -> None:
             continue
         trade = design.circuit.trade_sizes[section.number]
         size, full = draw_trade_size(trade) if trade else "", print_length(section.method.stick_m, units)
-        sheets.heading(f"{size} {section.method.name}, sticks of {full}".strip())
+        sheets.heading(f"{size} {section.method.name}, {design.book.words.stick}s of {full}".strip())
         for stick in sticks:
             number += 1
             told = "; ".join(
@@ -108,7 +111,7 @@ def _bends(sheets: Sheets) -> None:
     found = bends_of(sheets.design)
     if not found:
         return
-    units = sheets.design.job.units
+    units, panel = sheets.design.job.units, sheets.design.book.words.panel
     sheets.section("Bending marks", 160)
     for bend in found:
         if bend.marked is None:
@@ -119,7 +122,10 @@ def _bends(sheets: Sheets) -> None:
         cut, begins = draw_length(bend.piece.length_m, units), draw_length(bend.piece.start_m, units)
         sheets.lines(f"On the piece of {cut} that begins at {begins} of the tape.", 12)
         for number, one in enumerate(sorted(bend.marked.marks, key=lambda one: one.at_m), 1):
-            sheets.lines(f"{number}. at {draw_length(one.at_m, units)} from its end toward the panel: {one.says}", 12)
+            sheets.lines(
+                f"{number}. at {draw_length(one.at_m, units)} from its end toward the {panel}: {one.says}",
+                12,
+            )
 
 
 def label_sheet(sheets: Sheets) -> None:
@@ -128,10 +134,12 @@ def label_sheet(sheets: Sheets) -> None:
     assert circuit is not None
     sheets.section("Labels, at true size", 280)
     ends = f"{circuit.breaker_a:g} A, {circuit.poles}-pole"
+    words, board = design.book.words, design.panel_name
     texts = [
-        ("EV charger", [f"{job.supply.panel_name}: {ends}", job.name]),
-        ("Fed from", [f"{job.supply.panel_name}, {ends}", f"{circuit.volts:g} V, charges at {circuit.charge_a:g} A"]),
-        ("Shut off at", [job.supply.panel_name, f"breaker {ends}"]),
+        (f"EV {words.charger.removeprefix('charge ')}", [f"{board}: {ends}", job.name]),
+        ("Fed from", [f"{board}, {ends}", f"{circuit.volts:g} V, charges at {circuit.charge_a:g} A"]),
+        ("Shut off at", [board, f"{words.breaker} {ends}"]),
+        *((where.capitalize(), [says.capitalize()]) for says, where in design.book.build.labels(design)),
     ]
     if job.local.label:
         texts.append(("Local rule", [job.local.label]))
@@ -139,11 +147,11 @@ def label_sheet(sheets: Sheets) -> None:
         texts.append(
             ("Set and locked", [f"Charging current {circuit.charge_a:g} A. Not to be raised on this circuit."])
         )
-    wires = [f"{letter}  {circuit.size}" for letter in ("1", "2")[: circuit.hots]]
-    wires += [f"N  {circuit.size}"] if circuit.neutral else []
-    wires += [f"G  {circuit.ground}"] if circuit.ground else []
-    labels(sheets, texts, [f"{wire} {end}" for end in ("panel", "charger") for wire in wires])
-    sheets.lines("Cut along the dashes. The bar at the foot tells whether the print is true.", 10, role="ink2")
+    assert design.case is not None
+    sized = [(wire.letter, circuit.ground if wire.role == EARTH else circuit.size) for wire in design.case.wires]
+    wires = [f"{letter}  {size}" for letter, size in sized if size]
+    labels(sheets, texts, [f"{wire} {end}" for end in design.book.prove.ends for wire in wires])
+    sheets.lines("Cut along the dashes. The bar below tells whether the print is true.", 10, role="ink2")
 
 
 def _ways(sheets: Sheets) -> None:
@@ -151,9 +159,11 @@ def _ways(sheets: Sheets) -> None:
     found, money = sides(sheets.design), sheets.design.job.currency
     if len(found) < 2:
         return
+    words = sheets.design.book.words
     sheets.section("The whole job, other ways", 280)
     columns = (
-        Column("Ends", 20), Column("In", 9), Column("Metal", 11), Column("Breaker", 9, right=True), Column("Wires", 20),
+        Column("Ends", 20), Column("In", 9), Column("Metal", 11), Column(cap(words.breaker), 9, right=True),
+        Column("Wires", 20),
         Column(f"Parts, {money}", 11, right=True), Column("Hours", 8, right=True), Column("Volts", 8, right=True),
         Column("Worst", 20),
     )  # fmt: skip
@@ -166,7 +176,7 @@ def _ways(sheets: Sheets) -> None:
         for side in found
     ]  # fmt: skip
     sheets.table(columns, rows, size=8.5)
-    sheets.lines("Hours are of one person; volts at the charger while it draws all it may.", 9, role="ink2")
+    sheets.lines(f"Hours are of one person; volts at the {words.charger} while it draws all it may.", 9, role="ink2")
 
 
 def quote_sheet(sheets: Sheets) -> None:

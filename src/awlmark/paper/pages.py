@@ -10,7 +10,6 @@ from typing import Final
 
 import msgspec
 
-from awlmark.core.names import CAUTION
 from awlmark.core.solve.design import Design
 from awlmark.draw.kit.picture import BOLD, END, MIDDLE, START, TEXT, Picture, set_width, shorten, text_width, wrap
 from awlmark.draw.kit.severity_marks import mark
@@ -230,12 +229,12 @@ class Sheets:
         picture.text(MARGIN, 44, shorten(job.name, BOLD, 12, wide * 0.55), 12, BOLD)
         room = wide - 2 * MARGIN - text_width(shorten(job.name, BOLD, 12, wide * 0.55), BOLD, 12) - 20
         picture.text(wide - MARGIN, 44, shorten(title, TEXT, 12, room), 12, anchor=END)
-        papers = job.papers
-        said = [papers.customer, papers.address, papers.permit and f"permit {papers.permit}"]
-        told = "; ".join([self.design.book.title, *filter(None, said), "your inspector decides."])
+        papers, words = job.papers, self.design.book.words
+        said = [papers.customer, papers.address, papers.permit and f"{words.permit} {papers.permit}"]
+        told = "; ".join([self.design.book.title, *filter(None, said), f"{self.design.book.decider}."])
         picture.text(MARGIN, 60, shorten(told, TEXT, 9, wide - 2 * MARGIN), 9, role="ink2")
         picture.line(MARGIN, 68, wide - MARGIN, 68, "ink", 1)
-        for row, line in enumerate(wrap(CAUTION, TEXT, 8, wide - 2 * MARGIN)):
+        for row, line in enumerate(wrap(words.caution, TEXT, 8, wide - 2 * MARGIN)):
             picture.text(MARGIN, tall - 50 + 10 * row, line, 8, role="ink2")
         feet = job.units == "ft"
         long = 288.0 if feet else 100 * MM

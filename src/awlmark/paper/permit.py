@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Final
 
+from awlmark.core.books.words import cap
 from awlmark.core.entry.loads import print_va
 from awlmark.core.finding import HOLDS, RANK, Finding
 from awlmark.core.job.panel_face import Breaker
@@ -56,8 +57,12 @@ def cover(sheets: Sheets) -> None:
 def _for_whom(sheets: Sheets) -> None:
     """Customer, site, permit, designer: what is typed, and lines to write on for the rest."""
     papers, half = sheets.design.job.papers, sheets.width / 2
-    who = ", licence ".join(filter(None, (papers.designer, papers.licence)))
-    fields = (("Customer", papers.customer), ("Site", papers.address), ("Permit", papers.permit), ("Designed by", who))
+    words = sheets.design.book.words
+    who = f", {words.license} ".join(filter(None, (papers.designer, papers.licence)))
+    fields = (
+        ("Customer", papers.customer), ("Site", papers.address), (cap(words.permit), papers.permit),
+        ("Designed by", who),
+    )  # fmt: skip
     sheets.y += 10
     for number, (name, value) in enumerate(fields):
         x, y = MARGIN + number % 2 * half, sheets.y + 14 + number // 2 * 18
@@ -115,7 +120,7 @@ def panel_sheets(sheets: Sheets) -> None:
     design, front = sheets.design, sheets.design.job.dead_front
     if not front.spaces and not design.buses:
         return
-    sheets.section("Panel schedule and demand", 320)
+    sheets.section(f"{cap(design.book.words.panel)} schedule and demand" if front.spaces else "Demand", 320)
     if front.spaces:
         _schedule(sheets)
     for bus in design.buses:
@@ -133,9 +138,8 @@ def panel_sheets(sheets: Sheets) -> None:
 def _schedule(sheets: Sheets) -> None:
     """The dead front drawn: odd spaces left, even ones right, the legs between, the new breaker outlined."""
     design, front = sheets.design, sheets.design.job.dead_front
-    supply = design.job.supply
     bus = "bus not read" if front.bus_a is None else f"bus {front.bus_a:g} A"
-    told = f"{supply.panel_name}, {front.spaces} spaces, {bus}"
+    told = f"{design.panel_name}, {front.spaces} spaces, {bus}"
     sheets.heading(told)
     circuit = design.circuit
     made = None if circuit is None else new_breaker(design.job, circuit.hots, circuit.breaker_a)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from awlmark.core.build.step import Step
-from awlmark.core.build.steps import RESTORE, RESTS, SESSIONS, left_to_electrician, steps_of, tools_of
+from awlmark.core.build.steps import RESTORE, left_to_electrician, rests_of, steps_of, tools_of
 from awlmark.core.build.torque import dials_of, held_back, print_torque, unread
 from awlmark.core.finding import UNREAD
 from awlmark.core.quantities import print_length
@@ -25,7 +25,7 @@ def steps_sheets(sheets: Sheets) -> None:
     steps = steps_of(design)
     for title, theirs in (("Steps", False), ("Steps for the electrician", True)):
         sheets.section(title, 260)
-        for session in SESSIONS:
+        for session, rest in rests_of(design.book).items():
             rows = [
                 _step_row(design, number, step)
                 for number, step in enumerate(steps, 1)
@@ -34,7 +34,7 @@ def steps_sheets(sheets: Sheets) -> None:
             if rows:
                 sheets.heading(session)
                 sheets.table(STEP_COLUMNS, rows, tick=True)
-                sheets.lines(RESTS[session], 9, role="ink2")
+                sheets.lines(rest, 9, role="ink2")
     sheets.heading("Tools, and what is worn")
     sheets.lines(", ".join(tools_of(design)) + ".")
     sheets.heading("Torque: seat, tighten, wiggle, tighten, mark")
@@ -45,7 +45,9 @@ def steps_sheets(sheets: Sheets) -> None:
     }
     screws = []
     for dial in dials_of(design):
-        told = "read it off the part" if dial.lbf_in is None else print_torque(dial.lbf_in)
+        told = (
+            "read it off the part" if dial.lbf_in is None else print_torque(dial.lbf_in, design.book.build.torque_unit)
+        )
         screws.append((dial.name, told, source.get(dial.source, ""), ("", "once", "wiggled", "twice")[dial.done]))
     columns = (Column("Screw", 24), Column("Torque", 44), Column("From", 24), Column("Tight", 14))
     sheets.table(columns, screws, tick=True)

@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Final
 
+from awlmark.core.books.words import cap
 from awlmark.core.finding import HOLDS, UNREAD
 from awlmark.core.prove.at_setting import by_setting
 from awlmark.core.prove.diagnose import meanings
-from awlmark.core.prove.log import MUST_STAGES, Judged, judge, latest, print_value, wanting
+from awlmark.core.prove.log import Judged, judge, latest, must_tests, print_value, wanting
 from awlmark.core.prove.test import Test, tests_of
 from awlmark.core.solve.design import Design
 from awlmark.draw.figures.record import Line, band_words, record_lines
@@ -71,7 +72,7 @@ def _test(
     edge = x + wide - 16 - BOX[0]
     page.text(x + 14, base, f"{number}", 9, BOLD, anchor=END)
     room = edge - 6 - text_width(band, TEXT, 8.5) - x - 26
-    page.text(x + 20, base, shorten(test.key, TEXT, 9, room), 9)
+    page.text(x + 20, base, shorten(test.called, TEXT, 9, room), 9)
     page.text(edge - 4, base, band, 8.5, role="ink2", anchor=END)
     page.box(edge, y + 1.5, *BOX, "ink", 0.8)
     if each is None:
@@ -111,7 +112,7 @@ def _instruments(sheets: Sheets) -> None:
     used = list(dict.fromkeys(one.instrument for one in sheets.design.job.prove.readings if one.instrument))
     sheets.room(40)
     half = sheets.width / 2
-    for number, name in enumerate(("Meter", "Insulation tester")):
+    for number, name in enumerate(sheets.design.book.prove.instruments):
         x, y = MARGIN + number * half, sheets.y + 20
         sheets.page.text(x, y, name, 9, role="ink2")
         if number < len(used):
@@ -130,7 +131,7 @@ def _sign_block(sheets: Sheets) -> None:
     missing = wanting(design)
     excepted = {one.test for one in design.job.prove.waived}
     dead = [test for test in tests if test.stage == "dead"]
-    must = [test for test in tests if test.stage in MUST_STAGES]
+    must = must_tests(design)
     said = (
         (all(test.key in read and read[test.key].severity == HOLDS for test in dead), "proved dead before the work"),
         (not missing, f"every required test read: {sum(test.key in read for test in must)} of {len(must)}"),
@@ -149,7 +150,8 @@ def _sign_block(sheets: Sheets) -> None:
         page.text(MARGIN + 32, top + 39 + 17 * number, words, 9.5)
     signed = design.job.prove.signatures
     for number, (name, value) in enumerate((
-        ("Name", signed[-1].who if signed else ""), ("Licence", design.job.papers.licence if signed else ""),
+        ("Name", signed[-1].who if signed else ""),
+        (cap(design.book.words.license), design.job.papers.licence if signed else ""),
         ("Signature", ""), ("Date", signed[-1].when if signed else ""),
     )):  # fmt: skip
         x = MARGIN + sheets.width * (0.54 if number % 2 == 0 else 0.8)
@@ -175,7 +177,7 @@ def _settings(sheets: Sheets) -> None:
         for at in by_setting(sheets.design)
     ]
     if rows:
-        sheets.heading("At each setting, usual service")
+        sheets.heading(f"At each setting, usual {sheets.design.book.words.service}")
         columns = Column("Setting", 20, right=True), Column("At the charger", 24, right=True)
         sheets.table((*columns, Column("Power", 20, right=True)), rows, size=9.0)
 

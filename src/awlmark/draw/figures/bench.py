@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
+from awlmark.core.books.words import cap
 from awlmark.core.prove.at_setting import points_of
 from awlmark.core.prove.instruments import Bench, clamp_amps, meter_volts
 from awlmark.core.prove.log import print_value
@@ -71,18 +72,19 @@ def draw_bench(
     far = width - meter - 172
     picture.text(LEFT, top + 22, "Bench, simulated: it teaches and records nothing", 13, BOLD, "tight")
     points, bench = points_of(design), bench_of(design, look, faults)
-    wires = [wire for wire in ("1", "2", "N", "G") if f"panel {wire}" in points]
+    near, far_name = design.book.prove.ends
+    wires = [point.removeprefix(f"{near} ") for point in points if point.startswith(f"{near} ")]
     first, gap = top + 52, min(34.0, (height - 96) / max(len(wires), 1))
     low = first + gap * (len(wires) - 1)
     picture.box(LEFT, top + 28, 92, low - top + 10, "ink", 1.6, "ground", 4)
-    picture.text(62, low + 32, "Panel", 13, BOLD, anchor=MIDDLE)
+    picture.text(62, low + 32, cap(near), 13, BOLD, anchor=MIDDLE)
     picture.box(far + 26, top + 28, 108, low - top + 10, "ink", 1.6, "ground", 4)
-    picture.text(far + 80, low + 32, "Charger", 13, BOLD, anchor=MIDDLE)
+    picture.text(far + 80, low + 32, cap(far_name), 13, BOLD, anchor=MIDDLE)
     middle, half = (PANEL_X + far) / 2, min(52.0, (far - PANEL_X) / 2 - 24)
     picture.box(middle - half, top + 34, 2 * half, low - top, "edge", 1, "well", 3)
     for number, wire in enumerate(wires):
         y, role = first + number * gap, WIRE_ROLES[wire]
-        there = f"charger {wire}" in points
+        there = f"{far_name} {wire}" in points
         end = far + 40 if there else middle - half
         picture.line(80, y, end, y, "edge", 6)
         picture.line(80, y, end, y, role, 4)
@@ -92,14 +94,14 @@ def draw_bench(
     )
     _switches(picture, design, look, bench, (first, low, far))
     spots = {
-        f"{at} {wire}": (PANEL_X if at == "panel" else far, first + number * gap)
+        f"{at} {wire}": (PANEL_X if at == near else far, first + number * gap)
         for number, wire in enumerate(wires)
-        for at in ("panel", "charger")
+        for at in (near, far_name)
     }
     _leads(picture, look, spots, low, (width - meter - 12, top + 150))
     for point, (x, y) in spots.items():
         if point in points:
-            _point(picture, look, point, point[-1], x, y)
+            _point(picture, look, point, point.partition(" ")[2], x, y)
     _meter(picture, design, look, bench, (width - meter - 12, top + 16, meter, height - 24))
 
 
@@ -126,7 +128,7 @@ def _switches(picture: Picture, design: Design, look: Look, bench: Bench, span: 
     rating = f"{design.circuit.breaker_a:g}" if design.circuit else ""
     picture.text(48, middle - 2, rating, 16, DRAW, anchor=MIDDLE)
     picture.text(48, middle + 15, "on" if look.bench_closed else "off", 13, BOLD, anchor=MIDDLE)
-    says = f"Breaker {'on' if look.bench_closed else 'off'}: switch it"
+    says = f"{cap(design.book.words.breaker)} {'on' if look.bench_closed else 'off'}: switch it"
     picture.hit(26, middle - 22, 44, 44, "bench-breaker", says, "bench:closed")
     x = far + 88
     picture.box(x - 34, middle - 22, 68, 44, "ink", 1.4, "notefill" if bench.amps else "sheet", 3)
@@ -179,12 +181,13 @@ def _meter(picture: Picture, design: Design, look: Look, bench: Bench, area: tup
     amps = clamp_amps(design, bench)
     picture.box(left + 12, y, wide - 24, 28, "edge", 1, "ground", 3)
     picture.text(left + 22, y + 19, f"Clamp {amps:.1f} A", 13, BOLD)
-    ends = f"{one}-{other[-1:]}" if one[:-1] == other[:-1] else names
+    same = one.partition(" ")[0] == other.partition(" ")[0]
+    ends = f"{one}-{other.partition(' ')[2]}" if same else names
     told = f"{ends}|{volts:.1f} V, {amps:.1f} A"
     here = one and other and look.practice is None
     if here:
         picture.text(left + wide - 22, y + 19, "note it", 13, role="scribe", anchor=END)
-    says = f"Clamp on one hot: {amps:.1f} A" + ("; note it on the bench's own list" if here else "")
+    says = f"Clamp on one {design.book.words.hot}: {amps:.1f} A" + ("; note it on the bench's own list" if here else "")
     picture.hit(left + 12, y, wide - 24, 28, "clamp", says, f"bench:note {told}" if here else "")
     y += 46
     for what, shown in look.scratch[-SCRATCH:]:

@@ -180,6 +180,13 @@ class FloorPlan:
     def _working_space(self) -> None:
         """The panel on its wall, and the room that stays free before it."""
         wide, deep, _high = self.design.book.place.clear_m
+        panel = self.design.book.words.panel
+        if not wide:
+            x, y = self.floor.at(0.0, 0.0)
+            self.picture.box(x - 6, y - 3, 12, 6, fill="ink")
+            self.labels.block(x - 7, y - 4, 14, 8)
+            self.picture.hit(x - 8, y - 6, 16, 12, "working-space", f"The {panel} on its wall; it wants free access")
+            return
         x, y = self.floor.at(-wide / 2, 0.0)
         wide, deep = wide * self.floor.scale, deep * self.floor.scale
         self.picture.box(x, y, wide, deep, "edge", 1, "", dash=True, hatch="slant:faint")
@@ -192,7 +199,7 @@ class FloorPlan:
             wide,
             deep,
             "working-space",
-            f"Working space before the panel, {room_words(self.design.job, self.design.book)}, kept free",
+            f"Working space before the {panel}, {room_words(self.design.job, self.design.book)}, kept free",
         )
 
     def _awl(self) -> None:
@@ -297,7 +304,9 @@ class FloorPlan:
 
     def _names(self) -> None:
         x, y = self.floor.at(0.0, 0.0)
-        self.labels.put("Panel", [(x, y - 9, MIDDLE), (x + 12, y - 6, START), (x - 12, y - 6, END)], 13, BOLD)
+        self.labels.put(
+            self.design.book.words.board, [(x, y - 9, MIDDLE), (x + 12, y - 6, START), (x - 12, y - 6, END)], 13, BOLD
+        )
         for thing in self.design.job.site.things:
             left, top, wide, deep = self._box(thing)
             spots = [(left + wide / 2, top + deep + 15, MIDDLE), (left + wide + 5, top + deep / 2 + 5, START),

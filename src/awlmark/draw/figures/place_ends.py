@@ -43,7 +43,11 @@ def draw_elevation(picture: Picture, design: Design, area: tuple[float, float, f
     low, high = job.charger.band_low_m, job.charger.band_high_m
     if low is not None and high is not None:
         picture.box(left + 46, y(high), right - left - 62, (high - low) * scale, fill="notefill")
-    picture.line(left + 46, y(least), right - 16, y(least), "tight", 1.2, dash=True)
+    best = rules.best_m
+    if best is not None:
+        picture.box(left + 46, y(best[1]), right - left - 62, (best[1] - best[0]) * scale, "edge", 1, dash=True)
+    else:
+        picture.line(left + 46, y(least), right - 16, y(least), "tight", 1.2, dash=True)
     x = left + 96
     if pin.fixing in (None, "post"):
         picture.box(x - 3, y(pin.height_m) - 30, 6, ground - y(pin.height_m) + 42, "edge", 1, "well")
@@ -62,8 +66,13 @@ def draw_elevation(picture: Picture, design: Design, area: tuple[float, float, f
     labels.put(told, [(x + 20, up - 8, START), (x + 20, up + 20, START), (x - 14, up - 34, START)], 16, DRAW)
     if low is not None and high is not None:
         labels.put("maker's band", [(right - 18, y(high) - 5, END), (right - 18, y(high) + 15, END)], 13, TEXT, "note")
-    told = f"least {draw_length(least, job.units)}"
-    labels.put(told, [(right - 18, y(least) + 16, END), (right - 18, y(least) - 4, END)], 16, DRAW, "tight")
+    if best is not None:
+        labels.put(
+            "serves best", [(right - 18, y(best[1]) - 5, END), (right - 18, y(best[0]) + 15, END)], 13, TEXT, "ink2"
+        )
+    else:
+        told = f"least {draw_length(least, job.units)}"
+        labels.put(told, [(right - 18, y(least) + 16, END), (right - 18, y(least) - 4, END)], 16, DRAW, "tight")
     picture.box(cx, y(1.75), wide, 1.45 * scale, "ink", 1.6, "well", 14)
     for wheel in (0.2, 0.8):
         picture.disc(cx + wide * wheel, y(0.3), 0.3 * scale, "ink", 1.6, "sheet")
@@ -80,7 +89,8 @@ def draw_elevation(picture: Picture, design: Design, area: tuple[float, float, f
     picture.text(cx + wide / 2, y(1.0) + 5, shorten(car.name, TEXT, 13, wide - 12), 13, anchor=MIDDLE)
     fixing = pin.fixing or "not read"
     picture.text(left + 150, bottom - 9, f"screwed to: {fixing}", 13, role="ink2" if pin.fixing else "unread")
-    says = f"Heights: charger {draw_length(pin.height_m, job.units)} up, port {draw_length(car.port_m, job.units)}"
+    hangs, port_up = draw_length(pin.height_m, job.units), draw_length(car.port_m, job.units)
+    says = f"Heights: {design.book.words.charger} {hangs} up, port {port_up}"
     picture.hit(
         left + 46, top + 30, right - left - 62, ground - top - 30, "heights", says, f"type:pin {pin.name} high "
     )

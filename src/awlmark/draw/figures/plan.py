@@ -7,6 +7,7 @@ import math
 from collections.abc import Callable
 from typing import Final
 
+from awlmark.core.books.words import Words
 from awlmark.core.job.model import Job
 from awlmark.core.place.check import APART_M, chosen_pin
 from awlmark.core.place.reach import ANY_CAR, car_shape, shape_of
@@ -27,10 +28,10 @@ MOST_SCALE: Final = 124.0
 """Pixels per metre at most, so that a short run does not grow into a poster."""
 
 
-def draw_question(picture: Picture) -> None:
+def draw_question(picture: Picture, words: Words) -> None:
     """Empty tape: one question, one key."""
     middle, y = picture.width / 2, picture.height / 2 + 14
-    picture.text(middle, y - 174, "Where does the line leave the panel?", 24, BOLD, anchor=MIDDLE)
+    picture.text(middle, y - 174, f"Where does the line leave the {words.panel}?", 24, BOLD, anchor=MIDDLE)
     picture.text(middle, y - 146, "Press an arrow, then type the first reading.", 15, role="ink2", anchor=MIDDLE)
     picture.box(middle - 46, y - 74, 92, 148, "ink", 2, "ground", 4)
     picture.box(middle - 32, y - 52, 64, 104, "edge", 1, "sheet")
@@ -44,7 +45,7 @@ def draw_question(picture: Picture) -> None:
         picture.text(middle + across, y + down + 8, key, 24, DRAW, "scribe", MIDDLE)
         picture.hit(middle + across - 19, y + down - 19, 38, 38, f"arrow-{says}", f"Start {says}", f"type:{says} ")
     picture.text(middle, y + 158, "Or a whole quote at once, typed below:", 13, role="ink2", anchor=MIDDLE)
-    picture.text(middle, y + 184, "48a 60ft emt", 20, DRAW, "scribe", MIDDLE)
+    picture.text(middle, y + 184, words.decisions[-1][0], 20, DRAW, "scribe", MIDDLE)
 
 
 class _Surroundings:
@@ -125,7 +126,7 @@ def draw_measures(picture: Picture, design: Design, room: float) -> None:
     """
     units, line, wire_m = design.job.units, design.line, design.wire_m
     told = [("", line.length_m, " on the tape"), ("", line.upright_m, " of it upright")]
-    told += [] if wire_m is None else [("each wire ", wire_m, " with tails")]
+    told += [] if wire_m is None else [(f"each {design.book.words.wire} ", wire_m, " with tails")]
     told += [(f"{name} ", length, "") for name, length in line.by_method.items() if len(line.by_method) > 1]
     x, y, says = 58.0, 19.0, list[str]()
     for number, (before, length_m, behind) in enumerate(told):
@@ -206,7 +207,7 @@ def draw_plan(
     picture.box(start[0] - 7, start[1] - 4, 14, 8, "ink", 1, "ink")
     labels.block(start[0] - 8, start[1] - 6, 16, 12)
     labels.put(
-        "Panel",
+        design.book.words.board,
         [(start[0], start[1] + 22, MIDDLE), (start[0], start[1] - 12, MIDDLE), (start[0] + 12, start[1] + 22, START)],
         13,
         BOLD,

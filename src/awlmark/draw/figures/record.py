@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 from awlmark.core.prove.log import Judged, latest, print_value
-from awlmark.core.prove.test import ORDER, Test, tests_of
+from awlmark.core.prove.test import ORDER, YES, Test, tests_of
 from awlmark.core.solve.design import Design
 from awlmark.draw.kit.picture import BOLD, END, MIDDLE, TEXT, Picture, shorten, text_width
 from awlmark.draw.kit.severity_marks import NAMES, mark
@@ -25,6 +25,8 @@ Line = tuple[str, Test | None, int]
 
 def band_words(test: Test, units: str) -> str:
     """A test's band in words."""
+    if test.unit == YES:
+        return "passed"
     if test.high > 1e9:
         return f"{print_value(test.low, test.unit, units)} up"
     low, high = print_value(test.low, test.unit, units), print_value(test.high, test.unit, units)
@@ -37,7 +39,7 @@ def record_lines(design: Design) -> list[Line]:
     for stage in ORDER:
         mine = [test for test in tests if test.stage == stage]
         if mine:
-            found.append((HEADS[stage], None, 0))
+            found.append((design.book.prove.heads.get(stage) or HEADS[stage], None, 0))
         for test in mine:
             number += 1
             found.append((stage, test, number))
@@ -105,7 +107,7 @@ def _row(
     picture.text(left + 32, y, f"{number}", 13, role="ink2", anchor=END)
     band = band_words(test, units)
     room = edge - BOX - 22 - text_width(band, TEXT, 13) - left - 40
-    picture.text(left + 40, y, shorten(test.key, TEXT, 13, room), 13)
+    picture.text(left + 40, y, shorten(test.called, TEXT, 13, room), 13)
     picture.text(edge - BOX - 12, y, band, 13, role="ink2", anchor=END)
     picture.box(edge - BOX, y - 13, BOX, 16, "scribe" if each is None else "edge", 1, "sheet", dash=each is None)
     found, severity = "", "unread"
@@ -116,7 +118,7 @@ def _row(
     mark(picture, severity, right - 20, y - 5, 10)
     says = f"{test.name}, expected {band}: " + ("not read yet" if each is None else f"{found}, {NAMES[severity]}")
     says += f". {each.text}" if each is not None else ""
-    picture.hit(left + 6, y - 15, right - left - 12, ROW, f"test-{test.key}", says, f"type:read {test.key} ")
+    picture.hit(left + 6, y - 15, right - left - 12, ROW, f"test-{test.key}", says, f"type:read {test.called} ")
     if each is not None and not each.reading.signed:
         at_place = next(n for n, one in enumerate(design.job.prove.readings, 1) if one is each.reading)
         picture.hit(

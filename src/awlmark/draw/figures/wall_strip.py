@@ -12,7 +12,6 @@ from awlmark.core.job.leg import Leg
 from awlmark.core.quantities import draw_length
 from awlmark.core.run.framing import nail_plates
 from awlmark.core.run.line import Walked
-from awlmark.core.run.supports import straps
 from awlmark.core.standing import unread_length
 from awlmark.draw.figures.unfold import Laid
 from awlmark.draw.figures.walls import Walls
@@ -108,10 +107,7 @@ class StripView(Walls):
             # What the walk asks is lit: a pale band under the leg.
             self.picture.line(x, y, x2, y2, "notefill", 18.0)
         self.picture.line(x, y, x2, y2, "scribe", 3.0, dash=unread_length(self.design.job, walked.leg.id))
-        circuit = self.design.circuit
-        section = self.design.line.section_at(walked.end_m)
-        trade = circuit.trade_sizes[section.number] if circuit and section else None
-        for at_m in straps(self.design.book, walked, trade):
+        for at_m in self.design.straps(walked):
             spot = laid.at(at_m)
             if spot is None:
                 continue

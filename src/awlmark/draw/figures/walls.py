@@ -8,6 +8,7 @@ from typing import Final
 
 import msgspec
 
+from awlmark.core.books.words import Words, cap
 from awlmark.core.finding import HOLDS, UNREAD, Finding
 from awlmark.core.quantities import FOOT_M, draw_length
 from awlmark.core.run.framing import STUD_M
@@ -33,6 +34,13 @@ UNFRAMED: Final = ("attic", "crawl", "roof", "outdoor")
 PLACE_NAMES: Final = {
     "indoor": "Indoors", "garage": "Garage", "attic": "Attic", "crawl": "Crawl space", "roof": "Roof",
 }  # fmt: skip
+
+
+def place_name(place: str, words: Words) -> str:
+    """A place over its walls, as the book calls it; empty for what has no name there."""
+    return cap(words.places[place]) if place in words.places else PLACE_NAMES.get(place, "")
+
+
 FINEST: Final = 3.0
 """Studs nearer together than this on the screen are too fine to tell the corners between them [px]."""
 STUDS: Final = 8.0
@@ -121,7 +129,7 @@ class Walls:
             if past - start == 1:
                 kinds[panels[start].kind](panels[start])
                 continue
-            for _name, group in itertools.groupby(panels[start:past], key=_place_name):
+            for _name, group in itertools.groupby(panels[start:past], key=self._place_of):
                 many = list(group)
                 left, right = min([each.left for each in many]), max([each.right for each in many])
                 self._wall(msgspec.structs.replace(many[0], left=left, right=right))
@@ -156,13 +164,16 @@ class Walls:
             if name and (name != self._named or x2 - x >= WORDY or not lowest):
                 y = self.y(low) + 14 if lowest else self.y(high) + 18
                 self.labels.put(name, [(x + 6, y, START), (x2 - 8, y, END)], 13, TEXT, "ink2")
-        self._named = _place_name(panel)
+        self._named = self._place_of(panel)
+
+    def _place_of(self, panel: Panel) -> str:
+        return place_name(panel.laid[0].walked.place, self.design.book.words)
 
     def _called(self, level: float, place: str) -> str:
         """A storey's own name, or that of its place."""
         storeys = self.design.job.site.storeys
         told = [storey_of(storeys, floor.number).name for floor in self.stood if abs(floor.level_m - level) < 0.05]
-        return next(filter(None, told), "") or PLACE_NAMES.get(place, "")
+        return next(filter(None, told), "") or place_name(place, self.design.book.words)
 
     def _floors(self, panel: Panel) -> tuple[list[tuple[float, float, str]], list[tuple[float, float]]]:
         """What lies over each other on a wall: lowest and highest level and place of each, and the slabs between."""
@@ -302,12 +313,8 @@ class Walls:
         for row in range(3):
             self.picture.box(left + 3, top + tall * (0.2 + row * 0.24), wide - 6, max(2.0, tall * 0.1), "edge", 0.8)
         self.labels.block(left, top, wide, tall)
-        name = self.design.job.supply.panel_name
+        name = self.design.panel_name
         self.labels.put(
             name, [(left - 6, top + tall / 2 + 5, END), (left + wide + 6, top + tall / 2 + 5, START)], 13, BOLD
         )
         self.picture.hit(left, top, wide, tall, "panel", f"{name}: zero of the tape", "awl:0")
-
-
-def _place_name(panel: Panel) -> str:
-    return PLACE_NAMES.get(panel.laid[0].walked.place, "")

@@ -63,10 +63,10 @@ def _row(picture: Picture, design: Design, side: Side, number: int, at: tuple[fl
     if side.reason and tall >= 34:
         room = FIGURES[-1][0] * stretch - 34
         picture.text(30 * stretch, y + 29, shorten(side.reason, TEXT, 13, room), 13, role=side.worst)
-    left = picture.width - BUTTON - 6
+    left, words = picture.width - BUTTON - 6, design.book.words
     says = (
-        f"{side.ends} in {side.wiring}, {side.metal}: {side.breaker_a:g} A breaker, {side.wires}, {price}, "
-        f"{side.hours:.1f} hours, {side.volts:.1f} volts at the charger, {NAMES[side.worst]}"
+        f"{side.ends} in {side.wiring}, {side.metal}: {side.breaker_a:g} A {words.breaker}, {side.wires}, {price}, "
+        f"{side.hours:.1f} hours, {side.volts:.1f} volts at the {words.charger}, {NAMES[side.worst]}"
     )
     if side.reason:
         says += f", {side.reason}"

@@ -10,6 +10,7 @@ from typing import Final
 import numpy as np
 
 from awlmark.core.circuit.case import drop_limit
+from awlmark.core.circuit.cuts import Face
 from awlmark.core.circuit.evaluate import drop_severity
 from awlmark.core.circuit.pull_check import StretchPull
 from awlmark.core.finding import HOLDS
@@ -20,11 +21,13 @@ from awlmark.core.solve.design import Design
 from awlmark.draw.frame.tape import TapeScale, scale_of
 from awlmark.draw.kit.bundle import bundles, many
 from awlmark.draw.kit.labels import Labels
-from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture, text_width
+from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, START, TEXT, Picture, shorten, text_width
 from awlmark.draw.kit.severity_marks import NAMES
 from awlmark.draw.view_state import Look
 
 HEIGHT: Final = 72
+VOLTS: Final = "volts"
+"""The face of the lane that every book has."""
 WORD: Final = 30.0
 """Neighbours shorter than this have no room for words of their own [px]."""
 FULL_TURN_DEG: Final = 360.0
@@ -220,7 +223,8 @@ def _proved(picture: Picture, design: Design, look: Look, scale: TapeScale) -> N
 def _heights(picture: Picture, design: Design, look: Look, scale: TapeScale) -> None:
     """How high the line lies along the tape."""
     legs, units = design.line.legs, design.job.units
-    _title(picture, "Height along the", "line, above the", "panel's floor")
+    floor = f"{design.book.words.panel}'s floor"
+    _title(picture, "Height along the", "line, above the", floor)
     levels = [legs[0].start[2], *(walked.end[2] for walked in legs)]
     low, high = min(0.0, *levels), max(levels)
     bottom, top = HEIGHT - 12.0, 16.0
@@ -238,18 +242,73 @@ def _heights(picture: Picture, design: Design, look: Look, scale: TapeScale) -> 
         if walked.heading[2] == 0 and not walked.crosses:
             x, x2, level = scale.x(walked.start_m), scale.x(walked.end_m), walked.start[2]
             told = f"{draw_length(abs(level), units)} {'up' if level >= 0 else 'down'}"
-            says = f"Leg {walked.number} lies {told}, above the panel's floor"
+            says = f"Leg {walked.number} lies {told}, above the {floor}"
             picture.hit(min(x, x2), 1, max(abs(x2 - x), 4), HEIGHT - 2, f"height-{walked.leg.id}", says)
             middle = (x + x2) / 2
             labels.put(told, [(middle, y(level) - 6, MIDDLE), (middle, y(level) + 17, MIDDLE)], 16, DRAW)
 
 
 def _volts(picture: Picture, design: Design, look: Look, scale: TapeScale) -> None:
+    """Volts along the run, or another face of the lane where the book has one and it is turned to."""
+    faces = {face.key: face for face in design.book.circuit.faces(design)} if look.stage == "wire" else {}
+    if faces:
+        _turn(picture, tuple(faces.values()), look)
+    shown = faces.get(look.lane, next(iter(faces.values()), None)) if look.lane != VOLTS else None
+    if shown is not None:
+        _face(picture, design, look, scale, shown)
+        return
+    _volts_face(picture, design, look, scale, titled=not faces)
+
+
+def _turn(picture: Picture, faces: tuple[Face, ...], look: Look) -> None:
+    """The lane's faces as buttons, in the place of its title."""
+    known = [*((face.key, face.name) for face in faces), (VOLTS, "Volts along the run")]
+    for number, (key, name) in enumerate(known[:2]):
+        here = look.lane == key or (look.lane not in dict(known) and not number)
+        y = 7 + 31 * number
+        role, fill = ("scribe", "notefill") if here else ("edge", "ground")
+        picture.box(10, y, 152, 26, role, 2 if here else 1, fill, 3)
+        picture.text(20, y + 18, shorten(name, BOLD, 13, 134), 13, BOLD if here else TEXT)
+        picture.hit(10, y, 152, 26, f"lane-{key}", name + (", shown" if here else ": show it"), f"lane:{key}")
+
+
+def _face(picture: Picture, design: Design, look: Look, scale: TapeScale, face: Face) -> None:
+    """One quantity from the board to the far end, under its limits."""
+    most = max([value for value, _word, _mark in face.limits] + [value for _at, value in face.points]) * 1.08
+    top, bottom = 8.0, HEIGHT - 8.0
+
+    def level(value: float) -> float:
+        return bottom - (bottom - top) * value / most
+
+    labels = Labels(picture, 170, 1, picture.width, HEIGHT)
+    points = [(scale.x(at), level(value)) for at, value in face.points]
+    picture.path([(points[0][0], bottom), *points, (points[-1][0], bottom)], fill="notefill", closed=True)
+    picture.path(points, "scribe", 3)
+    for value, word, severity in face.limits:
+        picture.line(scale.left, level(value), scale.right, level(value), severity, 1.4, dash=True)
+        spots = [(scale.right + 8, level(value) + shift, START) for shift in (5, -3, 13, -9, 19)]
+        labels.put(word, spots, 13, TEXT, severity)
+    first, last = face.points[0][1], face.points[-1][1]
+    end = f"{last:.3f} {face.unit}"
+    labels.put(end, [(scale.right + 8, level(last) + shift, START) for shift in (5, 13, 21, -5)], 13, BOLD)
+    labels.put(f"{first:.3g} {face.unit}", [(scale.left + 8, level(first) - 7, START)], 13, BOLD, plate="sheet")
+    middle = (scale.left + scale.right) / 2
+    labels.put(face.told, [(middle, bottom - 3, MIDDLE), (middle - 160, bottom - 3, MIDDLE)], 13, TEXT, "ink2")
+    picture.disc(points[-1][0], points[-1][1], 4, "scribe", 2, "sheet")
+    limits = "; ".join(word for _value, word, _mark in face.limits)
+    says = f"{face.name}: {first:.3g} to {end}, {face.told}" + (f"; {limits}" if limits else "")
+    picture.hit(scale.left, 1, scale.right - scale.left, HEIGHT - 2, f"face-{face.key}", says)
+
+
+def _volts_face(picture: Picture, design: Design, look: Look, scale: TapeScale, *, titled: bool) -> None:
     circuit, case, evaluated = design.circuit, design.case, design.evaluated
     if circuit is None or case is None or evaluated is None:
-        _title(picture, "Volts at full draw", "charger not read")
+        _title(picture, "Volts at full draw", f"{design.book.words.charger} not read")
         return
-    _title(picture, "Volts at full draw", f"{circuit.volts:g} V at the bus,", f"{circuit.charge_a:g} A all the way")
+    if titled:
+        _title(
+            picture, "Volts at full draw", f"{circuit.volts:g} V at the start,", f"{circuit.charge_a:g} A all the way"
+        )
     group = int(evaluated.table.group[design.row])
     hot, metal = int(evaluated.table.hot[design.row]), MATERIALS.index(circuit.material)
     smallest = int(min(evaluated.work.smallest[group], hot))
@@ -277,7 +336,8 @@ def _volts(picture: Picture, design: Design, look: Look, scale: TapeScale) -> No
         text = f"{design.book.sizes[index]} {circuit.material.title()} {volts:.1f}"
         spots = [(scale.right + 8, y + shift, START) for shift in (0, 8, -8, 16, -16, 24, -24)]
         lost = f"{curves[index][-1][1]:.2f} percent lost: {NAMES[severities[index]]}"
-        says = f"{design.book.print_size(design.book.sizes[index])}: {volts:.1f} volts at the charger, {lost}"
+        there = design.book.words.charger
+        says = f"{design.book.print_size(design.book.sizes[index])}: {volts:.1f} volts at the {there}, {lost}"
         picture.hit(scale.right + 4, y - 14, 112, 17, f"volts-{index}", says)
         labels.put(text, spots, 13, BOLD if index == hot else TEXT, role)
     labels.put(f"{limit:g}% below", [(scale.left + 60, level(limit) + 4, START)], 13, TEXT, "tight", plate="sheet")

@@ -8,16 +8,18 @@ from typing import Final
 
 from awlmark.core.names import METAL_NAMES
 from awlmark.core.quantities import draw_length, draw_trade_size
+from awlmark.core.run.line import Section
 from awlmark.core.solve.design import Design
 from awlmark.core.standing import SITE_STAGES, site_findings
-from awlmark.draw.figures.bore import Strand, draw_bore, draw_cable, outside_mm, strands
+from awlmark.draw.figures.bore import draw_bore, draw_cable, draw_made, outline_of, outside_mm, strands
 from awlmark.draw.frame.open_list import draw_list, list_height
 from awlmark.draw.frame.slip import WIDTH, ask_words, fix_words, slip_height
-from awlmark.draw.kit.picture import BOLD, MIDDLE, TEXT, Picture, Segment, shorten
+from awlmark.draw.kit.picture import BOLD, MIDDLE, TEXT, Picture, Segment, shorten, text_width
 from awlmark.draw.kit.severity_marks import NAMES
 from awlmark.draw.view_state import Look, in_hand
 
 CENTRE: Final = 148.0
+EIGHTH_MM: Final = 25.4 / 8
 LEAST_DISC: Final = 44.0
 MOST_DISC: Final = 112.0
 BESIDE: Final = 62.0
@@ -88,12 +90,12 @@ def _disc(picture: Picture, design: Design, look: Look, y: float, radius: float,
     if scale is None:
         widest = outside_mm(design.book, section.method, trade) if section and trade else 30.0
         scale = min(5.2, (radius - 16) * 2 / widest)
-    picture.shapes += _rim(x, y, radius, scale)
+    picture.shapes += _rim(x, y, radius, scale * (EIGHTH_MM if design.job.units == "ft" else 2.5))
     if section is None or not inside:
         picture.text(x, y + 5, "nothing cut yet", 13, role="ink2", anchor=MIDDLE)
         return
     if section.method.cable:
-        _cable(picture, inside, x, y, radius, scale)
+        _cable(picture, design, section, (x, y, radius), scale)
     elif trade is None:
         picture.text(x, y + 5, "no trade size fits", 13, BOLD, "stop", MIDDLE)
     else:
@@ -101,9 +103,9 @@ def _disc(picture: Picture, design: Design, look: Look, y: float, radius: float,
 
 
 @functools.lru_cache(maxsize=16)
-def _rim(x: float, y: float, radius: float, scale: float) -> tuple[Segment, ...]:
-    """The rim's ticks, in eighths of an inch at the scale of what it shows."""
-    step = math.degrees(25.4 / 8 * scale / radius)
+def _rim(x: float, y: float, radius: float, apart: float) -> tuple[Segment, ...]:
+    """The rim's ticks at the scale of what it shows: eighths of an inch, or 2.5 mm."""
+    step = math.degrees(apart / radius)
     found = []
     for number in range(int(360 / step)):
         angle = math.radians(90 - number * step)
@@ -113,8 +115,16 @@ def _rim(x: float, y: float, radius: float, scale: float) -> tuple[Segment, ...]
     return tuple(found)
 
 
-def _cable(picture: Picture, inside: list[Strand], x: float, y: float, radius: float, scale: float) -> None:
-    """A cable, no wider than the disc."""
+def _cable(
+    picture: Picture, design: Design, section: Section, at: tuple[float, float, float], scale: float
+) -> None:  # fmt: skip
+    """A cable, no wider than the disc; what its book knows as it is made fills most of it."""
+    (x, y, radius), inside = at, strands(design)
+    size = design.circuit.size if design.circuit is not None else ""
+    made = outline_of(design, section.method, size)
+    if made is not None:
+        draw_made(picture, design, section.method, size, x, y, (radius - 22) * 2 / made.wide_mm)
+        return
     live = [strand for strand in inside if strand.letter]
     width = sum(strand.diameter_mm for strand in live) + 4
     draw_cable(picture, inside, x, y, min(scale, (radius - 20) * 2 / width))
@@ -127,13 +137,29 @@ def _caption(picture: Picture, design: Design, look: Look, y: float) -> None:
         picture.text(16, y, f"Section, {sized}", 13, BOLD)
         return
     trade = circuit.trade_sizes[section.number]
+    at = draw_length(look.seen_m, design.job.units)
+    room = WIDTH - 28 - text_width(f" at {at}, {sized}", BOLD, 13)
+    picture.sentence(16, y, f"{_name(section, trade, room)} at {at}, {sized}", 13, BOLD)
+    made = _made(design, section, trade)
+    picture.text(16, y + 20, shorten(made, TEXT, 13, WIDTH - 28), 13, role="ink2")
+
+
+def _name(section: Section, trade: str | None, room: float) -> str:
+    """A section's method with its size, in short where the whole name does not fit."""
     name = f"{draw_trade_size(trade)} {section.method.name}" if trade else section.method.name
-    picture.sentence(16, y, f"{name} at {draw_length(look.seen_m, design.job.units)}, {sized}", 13, BOLD)
+    return name if text_width(name, BOLD, 13) <= room else section.method.short or name
+
+
+def _made(design: Design, section: Section, trade: str | None) -> str:
+    """Conductors of a section; of a cable whose outside is known that too."""
+    circuit = design.circuit
+    assert circuit is not None
     conductors = design.book.print_wires(circuit.hots + circuit.neutral, circuit.size, circuit.ground)
     made = f"{conductors} {METAL_NAMES[circuit.material]}"
-    if circuit.insulation and trade:
-        made += f", {circuit.insulation.upper()}"
-    picture.text(16, y + 20, shorten(made, TEXT, 13, WIDTH - 28), 13, role="ink2")
+    outside = outline_of(design, section.method, circuit.size)
+    if outside is not None and outside.known:
+        return f"{made}, {outside.wide_mm:g} mm over all"
+    return f"{made}, {circuit.insulation.upper()}" if circuit.insulation and trade else made
 
 
 def _caption_beside(picture: Picture, design: Design, look: Look, left: float, top: float) -> None:
@@ -143,7 +169,7 @@ def _caption_beside(picture: Picture, design: Design, look: Look, left: float, t
         return
     room = WIDTH - left - 10
     trade = circuit.trade_sizes[section.number]
-    name = f"{draw_trade_size(trade)} {section.method.name}" if trade else section.method.name
+    name = _name(section, trade, room)
     wires = design.book.print_wires(circuit.hots + circuit.neutral, circuit.size, circuit.ground)
     picture.sentence(left, top, name, 13, BOLD)
     picture.text(left, top + 20, shorten(wires, TEXT, 13, room), 13, role="ink2")

@@ -11,7 +11,7 @@ from awlmark.core.standing import SITE_STAGES, closest_first, distance, seen_by,
 from awlmark.draw.frame.slip import WIDTH, draw_slip, has_bar, slip_height
 from awlmark.draw.kit.picture import BOLD, END, TEXT, Picture, set_width, shorten, text_width
 from awlmark.draw.kit.severity_marks import NAMES, mark
-from awlmark.draw.view_state import STAGE_NAMES, Look
+from awlmark.draw.view_state import Look
 
 HEAD: Final = 50.0
 ROW: Final = 36.0
@@ -49,7 +49,7 @@ def draw_list(picture: Picture, design: Design, look: Look, chosen: Finding | No
         Where the list may stand [px].
     """
     open_ones, held = listed(design, look)
-    _head(picture, open_ones, held, look, top)
+    _head(picture, open_ones, held, look, top, design.book.words.stages[look.stage])
     rows = list(open_ones)
     if chosen is not None and chosen not in rows and chosen not in held:
         rows.insert(0, chosen)  # of another stage than the list shows
@@ -76,7 +76,9 @@ def draw_list(picture: Picture, design: Design, look: Look, chosen: Finding | No
         _fold(picture, held, unfolded, bottom - FOLD - 6)
 
 
-def _head(picture: Picture, open_ones: Sequence[Finding], held: Sequence[Finding], look: Look, top: float) -> None:
+def _head(
+    picture: Picture, open_ones: Sequence[Finding], held: Sequence[Finding], look: Look, top: float, stage: str
+) -> None:
     told = f"{len(open_ones)} open" if open_ones else "Nothing open"
     picture.text(16, top + 19, told, 15, BOLD)
     picture.text(16 + text_width(told, BOLD, 15) + 10, top + 19, f"{len(held)} hold", 13, role="ink2")
@@ -87,7 +89,7 @@ def _head(picture: Picture, open_ones: Sequence[Finding], held: Sequence[Finding
         says = "The next finding in the list" if name == ">" else "The finding before"
         picture.hit(left, top + 2, 30, 24, act, says, act)
     x = 16.0
-    for name, all_stages in ((STAGE_NAMES[look.stage], False), ("All stages", True)):
+    for name, all_stages in ((stage, False), ("All stages", True)):
         here = look.all_stages == all_stages
         face = BOLD if here else TEXT
         wide = text_width(name, face, 13)

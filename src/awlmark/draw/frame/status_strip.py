@@ -6,7 +6,7 @@ from awlmark.core.solve.design import Design
 from awlmark.core.standing import STAGES, line_state, stage_mark
 from awlmark.draw.kit.picture import BOLD, END, TEXT, Picture, set_width, shorten, text_width
 from awlmark.draw.kit.severity_marks import NAMES, mark
-from awlmark.draw.view_state import STAGE_NAMES, Look, money
+from awlmark.draw.view_state import Look, money
 
 HEIGHT = 40
 LEFT = 184
@@ -38,8 +38,8 @@ def draw_sill(design: Design, look: Look, width: float) -> Picture:
             picture.box(left, 0, stage_width, HEIGHT, fill="ground")
             picture.box(left, HEIGHT - 4, stage_width, 4, fill="scribe")
         mark(picture, severity, left + 18, 20)
-        picture.text(left + 31, 26, STAGE_NAMES[stage], 15, BOLD if here else "text")
-        says = f"{STAGE_NAMES[stage]}: {NAMES[severity]}" + (", shown" if here else "")
+        picture.text(left + 31, 26, design.book.words.stages[stage], 15, BOLD if here else "text")
+        says = f"{design.book.words.stages[stage]}: {NAMES[severity]}" + (", shown" if here else "")
         picture.hit(left, 0, stage_width, HEIGHT, stage, says, f"stage:{stage}")
     severity, words = line_state(design)
     words_width = set_width(words, BOLD, 13)

@@ -8,6 +8,7 @@ import math
 from collections.abc import Callable, Sequence
 from typing import Final
 
+from awlmark.core.books.words import cap
 from awlmark.core.finding import HOLDS, RANK, STOP
 from awlmark.core.quantities import FOOT_M, draw_length
 from awlmark.core.run.line import Walked
@@ -87,6 +88,8 @@ def draw_tape(design: Design, look: Look, width: float) -> Picture:
     stops = [finding for finding in design.stops if finding.at_m is not None]
     taken = _marks(picture, design, scale)
     _lengths(picture, design, scale, taken)
+    if design.book.run.fixings_on_tape:
+        _fixings(picture, design, scale)
     shown = -math.inf
     for finding in stops:
         x = scale.x(finding.at_m or 0.0)
@@ -98,6 +101,14 @@ def draw_tape(design: Design, look: Look, width: float) -> Picture:
     _scribed(picture, design, scale)
     _awl(picture, awl_x)
     return picture
+
+
+def _fixings(picture: Picture, design: Design, scale: TapeScale) -> None:
+    """A stroke for every clip, cleat or saddle, under the ticks; none where they are too near to be told apart."""
+    for walked in design.line.legs:
+        places = [scale.x(at_m) for at_m in design.straps(walked)]
+        if len(places) < 2 or places[1] - places[0] >= 4:
+            picture.tiles([(round(x - 0.5), 24, 2, 5) for x in places], "tapeink")
 
 
 def _scribed(picture: Picture, design: Design, scale: TapeScale) -> None:
@@ -127,7 +138,7 @@ def _ticks(picture: Picture, scale: TapeScale, units: str) -> None:
 def _marks(picture: Picture, design: Design, scale: TapeScale) -> bytearray:
     """Marks with their names, most telling first; names that would run into another are left out."""
     nodes: list[tuple[int, float, str, str, str | Callable[[], str], str]] = [
-        (0, 0.0, "Panel", HOLDS, "Panel, zero of the tape", "panel")
+        (0, 0.0, design.book.words.board, HOLDS, f"{cap(design.book.words.panel)}, zero of the tape", "panel")
     ]
     legs = design.line.legs
     told = leg_marks(design)
@@ -145,6 +156,8 @@ def _marks(picture: Picture, design: Design, scale: TapeScale) -> bytearray:
             nodes.append((9, walked.end_m, "", severity, tell, walked.leg.id))
             continue
         label = end_label(walked, legs[first + 1] if past < len(legs) else None)
+        if label.endswith("°") and not math.isfinite(design.book.run.most_bend_deg):
+            label = ""  # degrees are not counted here
         rank = 1 if label == "Charger" else 2 if walked.pulls else 4
         tell = functools.partial(_one_says, label, walked.end_m, design.job.units, severity)
         nodes.append((rank, walked.end_m, label, severity, tell, walked.leg.id))

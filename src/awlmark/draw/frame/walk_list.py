@@ -71,11 +71,11 @@ def _sum(picture: Picture, design: Design, top: float, left: float, right: float
     picture.box(left, top, right - left, 100, "edge", 1, fill="sheet")
     picture.box(left, top, 6, 100, fill="unread")
     picture.text(left + 16, top + 22, "What it comes to so far", 13, BOLD)
-    circuit, units = design.circuit, design.job.units
-    rows = [(f"{draw_length(design.line.length_m, units)} from panel to charger", money(design))]
+    circuit, units, words = design.circuit, design.job.units, design.book.words
+    rows = [(f"{draw_length(design.line.length_m, units)} from {words.panel} to {words.charger}", money(design))]
     if circuit is not None:
         metal = "copper" if circuit.material == "cu" else "aluminium"
-        rows.insert(0, (f"{design.book.print_size(circuit.size)} {metal}", f"{circuit.breaker_a:g} A breaker"))
+        rows.insert(0, (f"{design.book.print_size(circuit.size)} {metal}", f"{circuit.breaker_a:g} A {words.breaker}"))
     for line, (told, value) in enumerate(rows):
         picture.sentence(left + 16, top + 44 + 20 * line, told, 13)
         picture.text(right - 10, top + 44 + 20 * line, value, 13, BOLD, anchor=END)

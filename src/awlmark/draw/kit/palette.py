@@ -34,6 +34,7 @@ LIGHT: Final = {
     "blue": "#1B5FA8",
     "grey": "#5F676C",
     "green and yellow": "#1E7A3C",
+    "wireyellow": "#E8C53A",
     "letter": "#FFFFFF",
     "onstop": "#FFFFFF",
     "tapestop": "#8F1026",

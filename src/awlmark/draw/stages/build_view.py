@@ -9,7 +9,7 @@ from typing import Final
 from awlmark.core.build.built import deviation
 from awlmark.core.build.step import Step
 from awlmark.core.build.steps import left_to_electrician, next_step, steps_of
-from awlmark.core.build.torque import Dial, dials_of
+from awlmark.core.build.torque import N_M_PER_LBF_IN, Dial, dials_of
 from awlmark.core.quantities import draw_length
 from awlmark.core.solve.design import Design
 from awlmark.draw.figures.how_to import draw_how_to, draw_notes
@@ -70,8 +70,9 @@ def draw_build(design: Design, look: Look, width: float, height: float, folder: 
 def _power(picture: Picture, design: Design, steps: tuple[Step, ...], width: float) -> None:
     """Shut-down in its order; what stays live; the way back."""
     done = design.job.build.done
-    down = [(number, step) for number, step in enumerate(steps, 1) if step.session == "Power down"]
-    picture.text(12, 20, "Power down, then prove dead", 13, BOLD, "ink2")
+    rules = design.book.build
+    down = [(number, step) for number, step in enumerate(steps, 1) if step.session == rules.isolate]
+    picture.text(12, 20, rules.isolate_head, 13, BOLD, "ink2")
     left, gap = 62.0, (width - 124) / max(len(down) - 1, 1)
     picture.line(left, 46, left + gap * (len(down) - 1), 46, "scribe", 2.4)
     now = next((step for _number, step in down if step.id not in done), None)
@@ -90,11 +91,11 @@ def _power(picture: Picture, design: Design, steps: tuple[Step, ...], width: flo
         picture.hit(x - gap / 2 + 2, 30, gap - 4, 70, f"step-{step.id}", says, act)
     half = width / 2
     picture.box(12, 102, half - 18, 24, "stop", 1.2, "stopfill", hatch="slant:stop")
-    told = "Line-side lugs stay live: shield them" if half > 360 else "Line-side lugs stay live"
+    told = rules.stays_live if half > 360 else rules.stays_live.partition(":")[0]
     picture.plate(half / 2, 119, told, 13, BOLD, "stop", MIDDLE, "stopfill")
-    picture.hit(12, 102, half - 18, 24, "stays-live", "Line-side lugs stay live with the main off: shield them")
+    picture.hit(12, 102, half - 18, 24, "stays-live", rules.stays_live)
     picture.box(half + 6, 102, half - 18, 24, "edge", 1, "ground")
-    told = "Back on: main, then branches one by one, the new one last"
+    told = rules.comes_back
     picture.text(half + 16, 119, shorten(told, TEXT, 13, half - 38), 13)
     picture.hit(half + 6, 102, half - 18, 24, "back-on", told)
 
@@ -116,6 +117,11 @@ def full_scale(dial: Dial) -> float:
     return MOST_LBF_IN if (dial.lbf_in or 0) <= MOST_LBF_IN else 400.0
 
 
+def on_dial(lbf_in: float, unit: str) -> str:
+    """A torque as its dial shows it: inch-pounds, or newton metres to a tenth."""
+    return f"{lbf_in * N_M_PER_LBF_IN:.1f}" if unit == "N m" else f"{lbf_in:g}"
+
+
 def _dial(picture: Picture, design: Design, dial: Dial, x: float, y: float, wide: float) -> None:
     """An arc from nought to a hundred inch-pounds, the target on it, the needle where it stands."""
     radius = 38.0
@@ -134,7 +140,7 @@ def _dial(picture: Picture, design: Design, dial: Dial, x: float, y: float, wide
         turned = math.radians(angle(dial.lbf_in if dial.done else 0.0))
         picture.line(x, y, x + 26 * math.cos(turned), y - 26 * math.sin(turned), "ink", 2)
         picture.disc(x, y, 4, fill="ink")
-        picture.text(x, y + 32, f"{dial.lbf_in:g}", 22, DRAW, anchor=MIDDLE)
+        picture.text(x, y + 32, on_dial(dial.lbf_in, design.book.build.torque_unit), 22, DRAW, anchor=MIDDLE)
     picture.text(x, y + 52, shorten(dial.name, BOLD, 13, wide - 4), 13, BOLD, anchor=MIDDLE)
     source = {
         "label": "its label",
@@ -148,7 +154,9 @@ def _dial(picture: Picture, design: Design, dial: Dial, x: float, y: float, wide
         if number < dial.done:
             picture.path([(left + 3, y + 82), (left + 6, y + 86), (left + 12, y + 77)], "ink", 2)
     done = ", ".join(TICKS[: dial.done]) or "not begun"
-    value = "torque not read" if dial.lbf_in is None else f"{dial.lbf_in:g} inch-pounds, {source}"
+    unit = design.book.build.torque_unit
+    said = "newton metres" if unit == "N m" else "inch-pounds"
+    value = "torque not read" if dial.lbf_in is None else f"{on_dial(dial.lbf_in, unit)} {said}, {source}"
     picture.hit(
         x - wide / 2 + 2,
         y - DIAL_MIDDLE,
@@ -202,16 +210,16 @@ def _legs(picture: Picture, design: Design, folder: str, area: tuple[float, floa
 def _steps(picture: Picture, design: Design, steps: tuple[Step, ...], area: tuple[float, float, float, float]) -> None:
     """The steps beside the shut-down, in their order, in two columns."""
     top, left, right, bottom = area
-    done, now = design.job.build.done, next_step(design)
+    done, now, isolate = design.job.build.done, next_step(design), design.book.build.isolate
     picture.text(left + 12, top + 19, f"Steps, {len(done)} of {len(steps)} done", 13, BOLD, "ink2")
     picture.text(right - 12, top + 19, "E electrician", 13, role="ink2", anchor=END)
     shown: list[tuple[int, Step | None]] = []
     for number, each in enumerate(steps, 1):
-        if each.session != "Power down":
+        if each.session != isolate:
             shown.append((number, each))
         elif not shown or shown[-1][1] is not None:
             shown.append((number, None))  # one line for all of it: they stand in the row above
-    down = sum(step.session == "Power down" for step in steps)
+    down = sum(step.session == isolate for step in steps)
     room = int((bottom - top - 30) / _ROW)
     wide = (right - left - 18) / 2
     first = next((place for place, (_number, step) in enumerate(shown) if step == now), 0)
@@ -220,7 +228,7 @@ def _steps(picture: Picture, design: Design, steps: tuple[Step, ...], area: tupl
         x = left + 10 + (place // room) * wide
         y = top + 40 + (place % room) * _ROW
         if step is None:
-            told = f"{number} to {number + down - 1}  Power down, above"
+            told = f"{number} to {number + down - 1}  {isolate}, above"
             picture.text(x + 4, y, shorten(told, TEXT, 13, wide - 12), 13, role="ink2")
             continue
         ticked, here = step.id in done, step == now

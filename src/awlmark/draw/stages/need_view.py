@@ -6,7 +6,8 @@ from typing import Final
 
 import numpy as np
 
-from awlmark.core.entry.cars import print_distance
+from awlmark.core.entry.cars import in_miles, print_distance
+from awlmark.core.entry.words import by_name
 from awlmark.core.job.cars import Car
 from awlmark.core.need.charging import parked_h
 from awlmark.core.need.costs import by_outlet, costs
@@ -80,10 +81,10 @@ def _cost_words(design: Design, plan: NeedPlan, chosen: int) -> str:
     found = costs(job.need, plan, chosen) if chosen >= 0 else None
     if found is None:
         return ""
-    unit, each = ("mile", MILE_KM) if job.units == "ft" else ("km", 1.0)
+    unit, each = ("mile", MILE_KM) if in_miles(job) else ("km", 1.0)
     told = f"{job.currency}{found.per_km * each:.3f} a {unit} here"
     if found.fuel_per_km is None or found.saved is None:
-        return f"{told}. Beside fuel? Type fuel 3.60 at 28 mpg."
+        return f"{told}. Beside fuel? Type {by_name(job.code)['fuel'].example}."
     less = f"{job.currency}{abs(found.saved):,.0f} a year {'less' if found.saved >= 0 else 'more'}"
     return f"{told}, {job.currency}{found.fuel_per_km * each:.3f} by fuel: {less}."
 
@@ -135,6 +136,15 @@ def _chart(
     labels = Labels(picture, 0, top - 4, picture.width, bottom + 8)
     inside = min(x(leave), right)
     picture.box(x(car.arrive_h), top + 18, inside - x(car.arrive_h), bottom - 38 - top, fill="ground")
+    for begins, ends in plan.quiet:
+        # Hours that wait are hatched: no ramp rises there.
+        for shift in (0.0, 24.0):
+            left, far = max(begins + shift, car.arrive_h), min(ends + shift, leave, float(start_h) + 24)
+            if far > left:
+                picture.box(x(left), top + 18, x(far) - x(left), bottom - 38 - top, "edge", 1, hatch="slant:edge")
+                picture.hit(x(left), top + 18, x(far) - x(left), bottom - 38 - top, f"quiet-{begins + shift:g}",
+                            f"{print_clock(begins)} to {print_clock(ends)}: charging waits by default on weekdays",
+                            "type:smart waived")  # fmt: skip
     for window in design.job.need.windows:
         for shift in (0.0, 24.0):
             end = window.to_h if window.to_h > window.from_h else window.to_h + 24
@@ -155,10 +165,11 @@ def _chart(
     order = sorted(range(len(plan.amps)), key=lambda place: place == chosen)
     for place in order:
         hours = float(ramps.day_h[place])
-        stay = min(hours, parked_h(car), float(start_h) + 24 - car.arrive_h)
+        stay = min(hours, leave - ramps.begins_h, float(start_h) + 24 - ramps.begins_h)
         gained = day_km * stay / hours if hours > 0 else day_km
         role = "scribe" if place == chosen else "faint" if place > plan.useful_to else "edge"
-        foot, tip = (x(car.arrive_h), y(0)), (x(car.arrive_h + stay), y(gained))
+        begins = ramps.begins_h
+        foot, tip = (x(begins), y(0)), (x(begins + stay), y(gained))
         picture.line(*foot, *tip, role, 3.0 if place == chosen else 1.2)
         if place == chosen and stay >= hours - 1e-9:
             picture.line(*tip, inside, tip[1], role, 3.0)
@@ -166,10 +177,10 @@ def _chart(
         elif stay < hours - 1e-9:
             picture.disc(tip[0], tip[1], 3.4, "tight", 1.6, "sheet")
     for place in sorted(range(len(plan.amps)), key=lambda place: (place != chosen, place)):
-        hours = min(float(ramps.day_h[place]), parked_h(car))
+        hours = min(float(ramps.day_h[place]), leave - ramps.begins_h)
         gained = day_km * hours / float(ramps.day_h[place])
         told = f"{plan.amps[place]:.0f} A" + (" plug" if place == OUTLET else "")
-        along, up = x(car.arrive_h + hours * 0.62), y(gained * 0.62)
+        along, up = x(ramps.begins_h + hours * 0.62), y(gained * 0.62)
         if place <= plan.useful_to and along < right:
             spots = [(along + 8, up + 4, START), (along - 8, up + 4, END)]
             labels.put(told, spots, 13, BOLD if place == chosen else TEXT, plate="ground")
@@ -228,7 +239,7 @@ def _cards(picture: Picture, design: Design, plan: NeedPlan, which: tuple[int, i
 
 def _card_says(design: Design, plan: NeedPlan, place: int, shown: int) -> str:
     """A card as a sentence."""
-    ramps, year, miles = plan.ramps[shown], plan.year, design.job.units == "ft"
+    ramps, year, miles = plan.ramps[shown], plan.year, in_miles(design.job)
     gain = ramps.km_per_h[place] / (MILE_KM if miles else 1)
     outlet = f" at {plan.portable.volts:g} volts" if place == OUTLET else ""
     return (

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
+from awlmark.core.entry.words import by_name
 from awlmark.core.finding import HOLDS
 from awlmark.core.panel.bus import Bus, Row
 from awlmark.core.quantities import print_amps
@@ -12,12 +13,11 @@ from awlmark.draw.figures.dead_front import draw_dead_front
 from awlmark.draw.figures.oneline import feeder_words
 from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten, text_width
 from awlmark.draw.kit.severity_marks import NAMES, mark
-from awlmark.draw.view_state import Look
+from awlmark.draw.view_state import Look, panel_page
 
 _SHEET: Final = 372.0
 _ROW: Final = 19.0
 _HEAD: Final = 38.0
-_PAGES: Final = (("amps", "Amps on every bus"), ("spaces", "Spaces of the panel"), ("year", "A measured year"))
 
 
 def draw_panel(design: Design, look: Look, width: float, height: float) -> Picture:
@@ -34,11 +34,17 @@ def draw_panel(design: Design, look: Look, width: float, height: float) -> Pictu
     """
     picture = Picture(width, height)
     picture.box(0, 0, width, height, fill="sheet")
-    _pages(picture, look, width)
-    if look.page == "spaces":
+    page = panel_page(design, look)
+    _pages(picture, design, page)
+    if page == "row":
+        from awlmark.draw.stages.supply_view import draw_supply
+
+        draw_supply(picture, design, _HEAD)
+        return picture
+    if page == "spaces":
         draw_dead_front(picture, design, _HEAD, width, height)
         return picture
-    if look.page == "year":
+    if page == "year":
         from awlmark.draw.stages.year_view import draw_year
 
         draw_year(picture, design, _HEAD, width, height)
@@ -46,10 +52,8 @@ def draw_panel(design: Design, look: Look, width: float, height: float) -> Pictu
     if not design.buses:
         middle, y = width / 2, height / 2
         picture.text(middle, y - 24, "What else hangs on this supply?", 24, BOLD, anchor=MIDDLE)
-        picture.text(
-            middle, y + 6, "Type the loads below, such as a tub that draws 30 A.", 15, role="ink2", anchor=MIDDLE
-        )
-        picture.text(middle, y + 34, "load tub 30a", 18, DRAW, "scribe", MIDDLE)
+        picture.text(middle, y + 6, "Type the loads below, one by one, such as:", 15, role="ink2", anchor=MIDDLE)
+        picture.text(middle, y + 34, by_name(design.job.code)["load"].example, 18, DRAW, "scribe", MIDDLE)
         return picture
     buses = design.buses
     shown = next((bus for bus in buses if bus.id == look.bus), buses[-1])
@@ -63,10 +67,10 @@ def draw_panel(design: Design, look: Look, width: float, height: float) -> Pictu
     return picture
 
 
-def _pages(picture: Picture, look: Look, width: float) -> None:
+def _pages(picture: Picture, design: Design, shown: str) -> None:
     """Pages of one stage: what the buses carry, what is in the panel, what a year's data say."""
-    for number, (page, name) in enumerate(_PAGES):
-        left, here = 8.0 + number * 176, look.page == page
+    for number, (page, name) in enumerate(design.book.panel.pages):
+        left, here = 8.0 + number * 176, shown == page
         picture.box(
             left, 6, 168, 26, "scribe" if here else "edge", 2 if here else 1, "notefill" if here else "ground", 3
         )

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from typing import Final
 
+from awlmark.core.books.words import cap
 from awlmark.core.parts.cutting import plan_of
 from awlmark.core.parts.run_items import span_length, spans
 from awlmark.core.parts.sticks import KERF_M, Stick
@@ -22,8 +23,8 @@ _STEP: Final = 3
 
 
 def _sticks_title(design: Design) -> str:
-    long = design.longest_stick_m
-    return f"Sticks of {draw_length(long, 'm')}" if design.job.units == "m" else f"Sticks of {long / FOOT_M:g} ft"
+    long, sticks = design.longest_stick_m, f"{cap(design.book.words.stick)}s"
+    return f"{sticks} of {draw_length(long, 'm')}" if design.job.units == "m" else f"{sticks} of {long / FOOT_M:g} ft"
 
 
 def parts_height(design: Design, look: Look, room: float) -> float:
@@ -206,10 +207,18 @@ def _wires(picture: Picture, design: Design, top: float, width: float) -> None:
     assert case is not None and circuit is not None
     picture.line(0, top + 0.5, width, top + 0.5, "edge")
     cabled = all(section.method.cable for section in case.sections)
-    picture.text(12, top + 19, "Cable, with its tails" if cabled else "Wire, one line a conductor", 13, BOLD, "ink2")
+    picture.text(
+        12,
+        top + 19,
+        "Cable, with its tails" if cabled else f"{cap(design.book.words.wire)}, one line each",
+        13,
+        BOLD,
+        "ink2",
+    )
     makeup, units = design.job.makeup, design.job.units
     panel, unit = draw_length(makeup.panel_tail_m, units), draw_length(makeup.unit_tail_m, units)
-    tails = f"tails {panel} at the panel, {unit} at the charger"
+    words = design.book.words
+    tails = f"tails {panel} at the {words.panel}, {unit} at the {words.charger}"
     picture.sentence(width - 16, top + 19, tails, 13, role="ink2", anchor=END)
     left, right = 170.0, width - 130
     whole = span_length(case, list(case.sections))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
+from awlmark.core.books.words import Words
 from awlmark.core.options.fixes import Quote
 from awlmark.core.options.spots import SpotWay
 from awlmark.core.solve.design import Design
@@ -49,7 +50,7 @@ def draw_place(
     draw_tray(picture, 0.0, top)
     if not site.areas and not site.pins and not site.bays:
         picture.line(0, top + 0.5, width, top + 0.5, "edge")
-        _ask(picture, width, top, height)
+        _ask(picture, design.book.words, width, top, height)
         return picture
     picture.line(0, top + 0.5, width, top + 0.5, "edge")
     cards = width - min(_CARDS, width * 0.46)
@@ -59,14 +60,16 @@ def draw_place(
     return picture
 
 
-def _ask(picture: Picture, width: float, top: float, height: float) -> None:
+def _ask(picture: Picture, words: Words, width: float, top: float, height: float) -> None:
     """An empty floor: what to drag, and the same in words."""
     middle, y = width / 2, top + (height - top) * 0.3
-    picture.text(middle, y - 18, "Where do cars stand, and where may the charger hang?", 20, BOLD, anchor=MIDDLE)
-    told = "Drag a room and a bay from the tray; the panel hangs on the wall at the top. Or type feet east and north:"
+    picture.text(
+        middle, y - 18, f"Where do cars stand, and where may the {words.charger} hang?", 20, BOLD, anchor=MIDDLE
+    )
+    told = f"Drag a room and a bay from the tray; the {words.panel} hangs on the wall at the top. Or type {words.axes}:"
     for number, line in enumerate(wrap(told, TEXT, 14, width - 40)):
         picture.text(middle, y + 8 + 18 * number, line, 14, role="ink2", anchor=MIDDLE)
-    for number, words in enumerate(("room Garage 24x20 at -4 -20", "bay Left at 10 -10 facing 90", "pin A at 18 -1")):
+    for number, entry in enumerate(words.start.split("|")):
         at = y + 58 + 28 * number
-        picture.text(middle, at, words, 18, DRAW, "scribe", MIDDLE)
-        picture.hit(middle - 170, at - 20, 340, 28, f"ask-{number}", f"Type {words}", f"type:{words}")
+        picture.text(middle, at, entry, 18, DRAW, "scribe", MIDDLE)
+        picture.hit(middle - 170, at - 20, 340, 28, f"ask-{number}", f"Type {entry}", f"type:{entry}")

@@ -15,7 +15,7 @@ from awlmark.core.quantities import print_temperature
 from awlmark.core.solve.design import Design
 from awlmark.draw.figures.bench import draw_bench
 from awlmark.draw.figures.record import draw_record
-from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten
+from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten, text_width
 from awlmark.draw.kit.severity_marks import NAMES, mark
 from awlmark.draw.view_state import Look
 
@@ -24,7 +24,8 @@ PAGES_TALL: Final = 100.0
 """Down to where the page begins [px]."""
 BENCH_TALL: Final = 238.0
 NAMES_OF: Final = {
-    "dead": "dead", "continuity": "continuity", "insulation": "insulation", "live": "live volts", "charge": "charging",
+    "dead": "dead", "continuity": "continuity", "insulation": "insulation", "polarity": "polarity",
+    "live": "live volts", "loop": "loop", "residual": "residual", "function": "functions", "charge": "charging",
     "heat": "heat, 1 h",
 }  # fmt: skip
 HOTTEST_C: Final = 300.0
@@ -76,9 +77,9 @@ def draw_prove(design: Design, look: Look, width: float, height: float) -> Pictu
 
 
 def _order(picture: Picture, design: Design, width: float) -> None:
-    """Six stages of testing and the signature, each with its worst mark."""
+    """The stages of testing and the signature, each with its worst mark."""
     read, tests = latest(design), tests_of(design)
-    names = [*ORDER, "signed"]
+    names = [*(stage for stage in ORDER if any(test.stage == stage for test in tests)), "signed"]
     left, gap = 70.0, (width - 140) / (len(names) - 1)
     picture.line(left, 24, left + gap * (len(names) - 1), 24, "scribe", 2)
     for place, stage in enumerate(names):
@@ -125,7 +126,7 @@ def _meter(picture: Picture, design: Design, area: tuple[float, float, float, fl
     picture.text(left + 12, top + 19, "A reading is typed or read from a file", 13, BOLD, "ink2")
     wide = right - left - 24
     for number, (name, act, says) in enumerate((
-        ("Type the next reading", "type:read ", "Type the reading of the next test: read 240.4 V"),
+        ("Type the next reading", "type:read ", "Type the reading of the next test: read and what it shows"),
         ("Read them from a meter's file…", "menu:read-log", "Readings from a meter's CSV: test, value, unit, when"),
         ("Sign what was read", "type:sign ", "Sign: proved dead, every test read, all in their bands or excepted"),
     )):  # fmt: skip
@@ -153,7 +154,9 @@ def _heat(picture: Picture, design: Design, area: tuple[float, float, float, flo
     limits = {test.key: min(test.high, HOTTEST_C) for test in tests_of(design)}
     most = limits.get("lug 60 min", float(temps.max()) + 10)
     high = max(most + 6, float(temps.max()) + 4)
-    left, foot, head, end = zero + 62.0, bottom - 30, top + 38, right - 96
+    named = {key: design.book.prove.heat_names.get(key, key).rpartition(" ")[2] for key in ("lug", "wire", "plug")}
+    room = max(text_width(f"{word} {print_temperature(100, units)}", BOLD, 13) for word in named.values())
+    left, foot, head, end = zero + 62.0, bottom - 30, top + 38, right - max(room + 12, 96)
 
     def x(minute: float) -> float:
         return left + (end - left) * minute / 60
@@ -183,7 +186,7 @@ def _heat(picture: Picture, design: Design, area: tuple[float, float, float, flo
         while any(abs(at - other) < 15 for other in spots):
             at += 4
         spots.append(at)
-        told = f"{name} {print_temperature(float(temps[60, column]), units)}"
+        told = f"{named[name]} {print_temperature(float(temps[60, column]), units)}"
         picture.text(end + 10, at, told, 13, BOLD if wide > 2 else TEXT)
         for minutes in (5, 60):
             each = read.get(f"{key} {minutes} min")
@@ -197,7 +200,8 @@ def _heat(picture: Picture, design: Design, area: tuple[float, float, float, flo
 def draw_volts_lane(picture: Picture, design: Design, x: Callable[[float], float]) -> None:
     """Volts along the run under load, the expected band, and what was read at its ends."""
     found = {test.key: test for test in tests_of(design)}
-    panel, charger = found.get("panel loaded"), found.get("charger loaded")
+    near, far = design.book.prove.ends
+    panel, charger = found.get(f"{near} loaded"), found.get(f"{far} loaded")
     if panel is None or charger is None:
         return
     start, end = x(0.0), x(design.line.length_m)

@@ -36,7 +36,7 @@ def draw_run(design: Design, look: Look, width: float, height: float, *, control
     picture = Picture(width, height)
     picture.box(0, 0, width, height, fill="sheet")
     if not design.line.legs:
-        draw_question(picture)
+        draw_question(picture, design.book.words)
         return picture
     if look.run_page == "bends":
         from awlmark.draw.stages.bends_view import draw_bends

@@ -13,7 +13,6 @@ from awlmark.core.standing import STAGES
 from awlmark.draw.figures.way_sketch import draw_way
 from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten, text_width, wrap
 from awlmark.draw.kit.severity_marks import NAMES, mark
-from awlmark.draw.view_state import STAGE_NAMES
 
 SHELF_SHARE: Final = 0.42
 """Of the width, what the shelf takes."""
@@ -172,8 +171,7 @@ def _row(picture: Picture, one: Shelved, number: int, here: bool, left: float, r
     for stroke in range(len(STAGES)):
         x = left + 40 + 7 * stroke
         picture.line(x, top + 45, x + 4, top + 35, "ink" if stroke < found.reached else "faint", 2)
-    stage = STAGE_NAMES[STAGES[min(max(found.reached - 1, 0), len(STAGES) - 1)]]
-    picture.text(left + 102, top + 44, stage, 13, BOLD)
+    picture.text(left + 102, top + 44, found.stage, 13, BOLD)
     picture.text(left + 152, top + 44, one.touched, 13, role="ink2")
     role = "stop" if found.mark == "stop" else "ink"
     due = shorten(found.due, TEXT, 13, right - left - 290)

@@ -24,6 +24,7 @@ from awlmark.draw.figures.cables import draw_cables
 from awlmark.draw.figures.whole_jobs import draw_whole_jobs, page_button
 from awlmark.draw.kit.picture import BOLD, MIDDLE, TEXT, Picture, shorten, text_width
 from awlmark.draw.kit.severity_marks import NAMES, mark
+from awlmark.draw.stages.cable_view import draw_cable_scene
 from awlmark.draw.view_state import Look
 
 _FOOT: Final = 124.0
@@ -55,19 +56,34 @@ def draw_wire(
     picture = Picture(width, height)
     picture.box(0, 0, width, height, fill="sheet")
     if design.circuit is None:
-        picture.text(width / 2, height / 2 - 10, "How many amps does the charger draw?", 24, BOLD, anchor=MIDDLE)
         picture.text(
-            width / 2, height / 2 + 20, "Type its nameplate below, such as 48a.", 15, role="ink2", anchor=MIDDLE
+            width / 2,
+            height / 2 - 10,
+            f"How many amps does the {design.book.words.charger} draw?",
+            24,
+            BOLD,
+            anchor=MIDDLE,
+        )
+        picture.text(
+            width / 2,
+            height / 2 + 20,
+            f"Type its current below, such as {design.book.words.decisions[0][0].partition(',')[0]}.",
+            15,
+            role="ink2",
+            anchor=MIDDLE,
         )
         return picture
     if look.wire_page == "jobs":
-        picture.text(12, 25, "Outlet or hardwired, pipe or cable, copper or aluminium: each the whole job", 15, BOLD)
+        picture.text(12, 25, design.book.words.whole_jobs, 15, BOLD)
         page_button(picture, look.wire_page, 8)
         draw_whole_jobs(picture, design, sides, 36, height)
         return picture
     section, taken = design.section_at(look.seen_m), page_button(picture, look.wire_page, 8)
     if section is not None:
         _chips(picture, design, section, width - taken)
+    if design.book.circuit.section_cuts is not None:
+        draw_cable_scene(picture, design, look)
+        return picture
     pair = (design, beside) if design.circuit.material == "cu" else (beside, design)
     rows = _rows(design, look, height)
     top, foot = 46.0, height - _FOOT

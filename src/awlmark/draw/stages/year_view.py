@@ -37,7 +37,7 @@ def draw_year(picture: Picture, design: Design, top: float, width: float, height
     """
     meter = design.job.meter
     if meter is None:
-        _ask(picture, top, width, height)
+        _ask(picture, design, top, width, height)
         return
     year = load_year(design.job, kept(meter), design.circuit.charge_a if design.circuit else 0.0)
     right = width - min(_WAYS, width * 0.42)
@@ -48,10 +48,10 @@ def draw_year(picture: Picture, design: Design, top: float, width: float, height
     _ways(picture, design, year, (right + 12, top + 18, width - 12, height))
 
 
-def _ask(picture: Picture, top: float, width: float, height: float) -> None:
+def _ask(picture: Picture, design: Design, top: float, width: float, height: float) -> None:
     middle, y = width / 2, (top + height) / 2
     picture.text(middle, y - 44, "What did this supply carry last year?", 24, BOLD, anchor=MIDDLE)
-    for number, line in enumerate(("The utility's interval data say it: a CSV or a Green Button file.",)):
+    for number, line in enumerate((design.book.words.meter_files,)):
         picture.text(middle, y - 16 + 18 * number, line, 15, role="ink2", anchor=MIDDLE)
     for shift, name, act in ((-106, "Read meter data", "meter"), (106, "Try an invented year", "invent")):
         picture.box(middle + shift - 96, y + 12, 192, 34, "scribe", 2, "sheet", 4)
@@ -125,7 +125,9 @@ def _curve(picture: Picture, design: Design, year: LoadYear, area: tuple[float, 
     if rating:
         y = bottom - (bottom - top) * rating / most
         picture.line(left, y, right, y, "stop", 2)
-        picture.plate(right - 4, y + 17, f"service {rating:g} A", 13, BOLD, "stop", END, "sheet")
+        picture.plate(
+            right - 4, y + 17, f"{design.book.words.first.lower()} {rating:g} A", 13, BOLD, "stop", END, "sheet"
+        )
     step = 50 if most > 120 else 20
     for amps in range(0, int(most) + 1, step):
         y = bottom - (bottom - top) * amps / most
@@ -146,7 +148,9 @@ def _curve(picture: Picture, design: Design, year: LoadYear, area: tuple[float, 
     says = f"Duration curve: with the charger {print_amps(float(year.with_a[0]))} at most, {over}"
     picture.hit(left, top, right - left, bottom - top, "year-curve", says)
     role = "stop" if year.over_h else "ink2"
-    picture.text(right, top - 8, over if rating else "service rating not read", 13, role=role, anchor=END)
+    picture.text(
+        right, top - 8, over if rating else f"{design.book.words.first.lower()} not read", 13, role=role, anchor=END
+    )
 
 
 def _ways(picture: Picture, design: Design, year: LoadYear, area: tuple[float, float, float, float]) -> None:
@@ -155,7 +159,7 @@ def _ways(picture: Picture, design: Design, year: LoadYear, area: tuple[float, f
     picture.text(left, y, "Instead of a larger supply", 13, BOLD, "ink2")
     if not year.ways:
         for line in wrap(
-            "The service's rating and a charger are needed to try them. Type service 150.", TEXT, 13, right - left
+            f"Its rating and a {design.book.words.charger} are needed to try them.", TEXT, 13, right - left
         ):
             y += 20
             picture.text(left, y, line, 13)
