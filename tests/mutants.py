@@ -48,6 +48,7 @@ from awlmark.core.parts.price_file import read_book, write_book
 from awlmark.core.prove.log import load_log, log_edits, write_log
 from awlmark.core.prove.remind import reminders
 from awlmark.core.report import circuit_text, job_values
+from awlmark.core.shelf import NEWEST
 from awlmark.core.solve.design import Design, beside, settled, solve
 from awlmark.data import demo_job
 from awlmark.draw.kit.picture import Picture
@@ -401,7 +402,7 @@ MORE_WORDS = (
 
 @functools.cache
 def _vocabulary() -> tuple[str, ...]:
-    first = [name for word in words() for name in word.names]
+    first = [name for word in words(NEWEST) for name in word.names]
     more = MORE_WORDS.split()
     return tuple(dict.fromkeys([*first, *more, "x" * 300]))
 

@@ -154,7 +154,7 @@ def open_edition(code: str) -> Book:
         ),
         panel=PanelRules(), place=PlaceRules(clear_m=(0.7, 0.7, 2.0)),
         run=RunRules(
-            most_bend_deg=270.0, support=lambda _method, _trade: (1.5, 0.3, "clips"), air_c=30.0,
+            most_bend_deg=270.0, support=lambda _method, _size, _upright: (1.5, 0.3, "clips"), air_c=30.0,
             findings=(check_bends, wall_findings),
         ),
         goods=Goods(name=lambda key: key.replace(":", " "), counts=(count_wire, count_way, count_end),

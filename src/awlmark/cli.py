@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING, Any, NoReturn
 
 import awlmark
 from awlmark.core.errors import AwlmarkError, InputError
+from awlmark.core.shelf import CODES, NEWEST
 from awlmark.terminal import nearest, run_command, wants_a_display
 
 if TYPE_CHECKING:
@@ -52,8 +53,9 @@ def _run(given: list[str]) -> int:
         return _desk(options.file and _asked_file(options.file))
     command, rest = given[0], given[1:]
     if command == "demo":
-        _Parser(prog="awlmark demo").parse_args(rest)
-        return _desk(None, demo=True)
+        parser = _Parser(prog="awlmark demo")
+        parser.add_argument("--code", default=NEWEST, choices=CODES, help="rule book whose demo is opened")
+        return _desk(None, demo=True, code=parser.parse_args(rest).code)
     return {"size": _size, "fill": _fill, "check": _check, "compare": _compare, "export": _export, "schema": _schema}[
         command
     ](rest)
@@ -86,14 +88,14 @@ def _desk_parser() -> _Parser:
     return parser
 
 
-def _desk(file: str | None, *, demo: bool = False) -> int:
+def _desk(file: str | None, *, demo: bool = False, code: str = NEWEST) -> int:
     import gc
 
     wants_a_display()
     gc.disable()  # start-up makes much and frees little; the desk collects by itself when the hand rests
     from awlmark.desk.start import start
 
-    return start(Path(file) if file else None, demo=demo)
+    return start(Path(file) if file else None, demo=demo, code=code)
 
 
 def _print_json(values: Any) -> None:

@@ -132,7 +132,7 @@ class Yard(unittest.TestCase):
             legs = (replace(yard().legs[0], method="te-clipped", mount=mount, zone=True, end="charger"),)
             job = yard().with_run(legs=legs)
             finding = solve(job).finding("conductor")
-            self.assertEqual(finding and (finding.severity, finding.ask), ("unread", "leg 1 surrounded "))
+            self.assertEqual(finding and (finding.severity, finding.ask), ("unread", "leg 1 insulated "))
             for words in ("insulated no", "surrounded none", "surrounded 100mm"):
                 told = read_entry(words, job, Spot(leg_id="a", section_legs=("a",))).job
                 self.assertNotEqual(solve(told).finding("conductor").severity, "unread", words)  # type: ignore[union-attr]
@@ -172,7 +172,9 @@ class Yard(unittest.TestCase):
         finding = solve(small).finding("conductor")
         assert finding is not None
         prices = {quote.fix.label: quote.price for quote in quote_fixes(solve(small), finding)}
-        self.assertAlmostEqual(prices["6 mm² copper"], 20 * (3.95 - 2.90), places=2)
+        # 20 m of cable, 31 cleats of 17 for 15 mm, one gland 20 for 20S indoors and one outdoors.
+        wanted = 20 * (3.95 - 2.90) + 31 * (0.46 - 0.42) + (4.60 - 4.20) + (6.90 - 6.30)
+        self.assertAlmostEqual(prices["6 mm² copper"], wanted, places=2)
 
     def test_singles_between_cables_carry_on_with_their_conductor(self) -> None:
         """The list, the sums and the circuit name one protective conductor."""

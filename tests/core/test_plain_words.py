@@ -17,6 +17,7 @@ from awlmark.core.job.edit import put
 from awlmark.core.job.model import Job, new_job
 from awlmark.core.job.selection import Spot
 from awlmark.core.quantities import FOOT_M, MILE_KM
+from awlmark.core.shelf import NEWEST
 from awlmark.data import demo_job
 
 
@@ -101,7 +102,7 @@ class PlainWords(unittest.TestCase):
         }  # fmt: skip
         days = ("monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday")
         tried = 0
-        for word in words():
+        for word in words(NEWEST):
             _table, _, key = word.reader.partition("NEED_WORDS:")
             if not key or key in ("daily", "weekdays"):
                 continue

@@ -14,9 +14,10 @@ from awlmark.core.job.file import dumps, loads
 from awlmark.core.job.model import new_job
 from awlmark.core.job.selection import Spot
 from awlmark.core.quantities import FOOT_M
+from awlmark.core.shelf import NEWEST
 from awlmark.core.solve.design import solve
 from awlmark.data import demo_job
-from tests.core.test_bs_job import yard
+from tests.core.test_bs_job import CODE, yard
 from tests.drawn import given, settings, st
 from tests.support import LONG, refused
 
@@ -32,22 +33,34 @@ BEFORE = {
     "shares": "load Dryer 30a", "rest": "done 1; done 2; done 3; done 4",
 }  # fmt: skip
 """What has to be there before an example can be read."""
+BRITISH_SPOT = Spot(leg_id="b", section_legs=("a", "b", "c"), part_key="rcbo:2:40:B:a30")
+BRITISH = {
+    "diversity": "load lathe 3kw motor", "kind": "load lathe 3kw motor", "distribution": "sub-board press house 60a",
+    "on": "sub-board press house 60a", "strike": "read dead l-n 0 V", "clearfloor": "room Casting floor 8x6 at -1 -6",
+    "rest": "done 1; done 2; done 3; done 4", "share": "load lathe 3kw motor",
+}  # fmt: skip
+BRITISH_EXAMPLES = {"on": "on press house", "clearfloor": "clearfloor Casting floor"}
 EXAMPLES = {"on": "on shed", "clearfloor": "clearfloor Shop", "move": "move 11 to 1"}
 
 
 class Words(unittest.TestCase):
     def test_every_word_is_on_the_card_and_its_example_reads(self) -> None:
-        told = " ".join(" ".join(row) for row in card())
-        spot = replace(SPOT, finding_id="drop", finding_text="It drops.")
-        for word in words():
+        for code in (NEWEST, CODE):
+            self._read_all(code)
+
+    def _read_all(self, code: str) -> None:
+        told = " ".join(" ".join(row) for row in card(code))
+        british = code == CODE
+        spot = replace(BRITISH_SPOT if british else SPOT, finding_id="drop", finding_text="It drops.")
+        for word in words(code):
             for name in word.names:
                 self.assertIn(name, told)
-            job = yard() if word.book else demo_job()
-            for text in filter(None, BEFORE.get(word.name, "").split("; ")):
+            job = yard() if british else demo_job()
+            for text in filter(None, (BRITISH if british else BEFORE).get(word.name, "").split("; ")):
                 job = read_entry(text, job, spot).job
             if word.stage == "run" and word.reader.endswith("scribe_words"):
                 job = read_entry("open run", job, spot).job
-            example = EXAMPLES.get(word.name, word.example)
+            example = (BRITISH_EXAMPLES if british else EXAMPLES).get(word.name, word.example)
             with self.subTest(example):
                 if word.name in ("sign", "energise", "done", "tight"):
                     # They wait for what the site has to tell; that they say so is enough here.
@@ -58,12 +71,13 @@ class Words(unittest.TestCase):
             self.assertEqual(example.split()[0], word.name)
 
     def test_no_name_is_taken_twice_and_what_may_not_stand_alone_says_what_is_missing(self) -> None:
-        names = [name for word in words() for name in word.names]
-        self.assertEqual(len(names), len(set(names)))
-        for word in words():
-            if not word.alone:
-                with self.assertRaisesRegex(InputError, "There is more to say"):
-                    read_entry(word.name, yard() if word.book else demo_job())
+        for code, job in ((NEWEST, demo_job()), (CODE, yard())):
+            names = [name for word in words(code) for name in word.names]
+            self.assertEqual(len(names), len(set(names)))
+            for word in words(code):
+                if not word.alone:
+                    with self.assertRaisesRegex(InputError, "There is more to say"):
+                        read_entry(word.name, job)
 
     def test_the_page_of_words_is_the_tables(self) -> None:
         page = Path(__file__).parents[2] / "docs" / "words.md"

@@ -23,6 +23,7 @@ ACTIONS: Final = (
     Act("open", "job", "&Open…", "Ctrl+O", "open_job"),
     Act("recent", "job", "Open &recent", "", ""),
     Act("demo", "job", "Look round a &finished job", "", "open_demo"),
+    Act("demo-other", "job", "One un&der another country's book", "", "open_other_demo"),
     Act("", "job", "", "", ""),
     Act("save", "job", "&Save", "Ctrl+S", "save"),
     Act("save-as", "job", "Save &as…", "Ctrl+Shift+S", "save_as"),

@@ -74,7 +74,7 @@ class BenchActs:
         from awlmark.core.prove.practice import card
         from awlmark.data import demo_job
 
-        made = Practice(card(random.randrange(1_000_000), demo_job(), level), score)
+        made = Practice(card(random.randrange(1_000_000), demo_job(self.session.job.code), level), score)
         self.session.see(stage="prove", pencils=False, practice=made)
 
     def answer(self, key: str) -> None:

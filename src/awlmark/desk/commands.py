@@ -99,6 +99,7 @@ class Acts:
             "takefix": lambda: self._take_fix_of(*rest.rsplit(":", 1)),
             "overrule": lambda: self._begin_overrule(rest),
             "wirepage": lambda: self.session.see(wire_page=rest),
+            "lane": lambda: self.session.see(lane=rest),
             "side": lambda: self._side(int(rest)),
             "fork": lambda: self._fork(int(rest)),
             **dict.fromkeys(FLOOR, lambda: self.floor(kind, rest)),
@@ -214,11 +215,13 @@ class Acts:
 
     def sort_loads(self, column: int) -> None:
         """Put the loads in the order of a column, or the other way round where they stand so already."""
-        from awlmark.core.entry.loads import LOAD_COLUMNS, sorted_loads
+        from awlmark.core.entry.loads import load_columns, sorted_loads
 
         edits = sorted_loads(self.session.job, column)
         if edits:
-            self.session.apply(f"loads by {LOAD_COLUMNS[column].lower()}", put(self.session.job, *edits))
+            self.session.apply(
+                f"loads by {load_columns(self.session.job)[column].lower()}", put(self.session.job, *edits)
+            )
 
     def take_slot(self, row: int, column: int, text: str) -> None:
         """Take a cell typed over in the devices' table."""

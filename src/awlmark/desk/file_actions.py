@@ -12,7 +12,9 @@ from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QWidget
 
 from awlmark.core.errors import AwlmarkError, InputError, UnclearError
+from awlmark.core.job.book_pins import family
 from awlmark.core.job.edit import put
+from awlmark.core.shelf import CODES
 from awlmark.desk.background import Slow
 from awlmark.desk.commands import Acts
 from awlmark.desk.dialogs.files import FileDesk
@@ -92,11 +94,19 @@ class Tools:
             self.files.open(path)
 
     def open_demo(self) -> None:
-        """Open the shipped demo."""
+        """Open the shipped demo of the rule book in hand."""
+        self._open_demo(self.session.job.code)
+
+    def open_other_demo(self) -> None:
+        """Open the shipped demo of another country's rule book."""
+        here = family(self.session.job.code)
+        self._open_demo(next(code for code in reversed(CODES) if family(code) != here))
+
+    def _open_demo(self, code: str) -> None:
         from awlmark.data import demo_job
 
         if self.files.may_leave():
-            self.session.open(demo_job(), None)
+            self.session.open(demo_job(code), None)
 
     def save(self) -> None:
         """Save."""

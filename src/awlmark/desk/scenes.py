@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 from awlmark.desk.region import Region
 from awlmark.desk.session import Session
 from awlmark.draw.kit.picture import Picture
-from awlmark.draw.view_state import STAGE_NAMES
+from awlmark.draw.view_state import panel_page
 
 if TYPE_CHECKING:
     from awlmark.desk.tables.facts_table import FactsTable
@@ -196,16 +196,16 @@ class Scenes(QWidget):
 
     def show_stage(self, stage: str) -> None:
         """Arrange the scene for a stage."""
-        self.drawing.canvas.setAccessibleName(f"{STAGE_NAMES[stage]} scene")
+        self.drawing.canvas.setAccessibleName(f"{self.session.design.book.words.stages[stage]} scene")
         # Whole jobs side by side, or a reading as large as can be, take the tables' room.
         pencils = self.session.look.pencils or self.session.look.big
         stage = "pencils" if pencils else stage
         if stage == "build":
             self.session.warm_up()
-        page = self.session.look.page
+        page = panel_page(self.session.design, self.session.look)
         if (self._legs_shown and stage != "run") or (self._slots_shown and (stage, page) != ("panel", "spaces")):
             self._upper.setCurrentWidget(self.drawing)
-        amps = self.session.look.page == "amps" and not pencils
+        amps = page == "amps" and not pencils
         facts = stage == "need" and bool(self.session.job.need.cars) and not pencils
         if stage == "parts":
             self.session.settle_cuts()
@@ -267,7 +267,7 @@ class Scenes(QWidget):
             return
         if look.stage == "run":
             twin: QWidget = self.legs
-        elif look.stage == "panel" and look.page == "spaces":
+        elif look.stage == "panel" and panel_page(self.session.design, look) == "spaces":
             twin = self.slots
         else:
             self.drawing.swap()

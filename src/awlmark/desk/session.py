@@ -12,6 +12,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject, Qt, QThreadPool, Signal
 from PySide6.QtGui import QUndoCommand, QUndoStack
 
+from awlmark.core.books import open_book
 from awlmark.core.errors import AwlmarkError
 from awlmark.core.finding import NOTE
 from awlmark.core.job.autosave import Rescue
@@ -21,8 +22,8 @@ from awlmark.core.job.model import Job
 from awlmark.core.job.selection import Spot
 from awlmark.core.options.fixes import Quote, quote_fixes
 from awlmark.core.parts.cutting import cut_exactly, plan_of
-from awlmark.core.parts.example_prices import example_prices
 from awlmark.core.record import UnforeseenError
+from awlmark.core.shelf import EDITIONS, NEWEST
 from awlmark.core.solve.design import Design, beside, solve
 from awlmark.core.standing import SITE_STAGES
 from awlmark.desk.keeper import Keeper
@@ -359,8 +360,14 @@ def _first_suggestions(job: Job, spot: Spot, stage: str) -> object:
     return [suggest(letter, job, spot, stage) for letter in string.ascii_lowercase]
 
 
-def fresh_job() -> Job:
-    """A new job with the example prices in its price book."""
+def fresh_job(code: str = NEWEST) -> Job:
+    """A new job under a rule book: its units, its money, and example prices in its price book."""
     from awlmark.core.job.model import new_job
+    from awlmark.core.job.supply import Supply
 
-    return new_job(prices=dict(example_prices()))
+    book = open_book(code)
+    system = next(iter(book.systems)) if code not in EDITIONS else Supply().system
+    return new_job(
+        code=code, units=book.units, currency=book.currency, prices=dict(book.goods.prices()),
+        supply=Supply(system=system),
+    )  # fmt: skip

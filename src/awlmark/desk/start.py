@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QApplication
 
 from awlmark.core.job import autosave
 from awlmark.core.job.model import Job
+from awlmark.core.shelf import NEWEST
 from awlmark.desk import theme
 from awlmark.desk.guard import Guard
 from awlmark.desk.session import Session, fresh_job
@@ -58,13 +59,13 @@ def make_window(job: Job, path: Path | None = None, settings: QSettings | None =
     return window
 
 
-def show(demo: bool) -> Window:
-    """The window, shown, on the demo or on an empty job."""
+def show(demo: bool, code: str = NEWEST) -> Window:
+    """The window, shown, on the demo of a rule book or on an empty job."""
     make_application()
     if demo:
         from awlmark.data import demo_job
 
-        window = make_window(demo_job())
+        window = make_window(demo_job(code))
     else:
         window = make_window(fresh_job())
         if window.settings.contains("new_code") or window.settings.contains("new_units"):
@@ -81,9 +82,9 @@ def settled() -> None:
     gc.freeze()
 
 
-def start(file: Path | None, *, demo: bool = False) -> int:
+def start(file: Path | None, *, demo: bool = False, code: str = NEWEST) -> int:
     """Run the desk on a file, on the demo, or on an empty job."""
-    window = show(demo)
+    window = show(demo) if code == NEWEST else show(demo, code)
     Guard(window)
     if not window.files.recover(file) and file is not None:
         window.files.open(file)

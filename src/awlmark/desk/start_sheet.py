@@ -12,7 +12,7 @@ from PySide6.QtCore import QObject, QTimer
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
-from awlmark.core.shelf import EDITIONS
+from awlmark.core.shelf import CODES, EDITIONS, NEWEST
 from awlmark.desk.region import Region
 from awlmark.desk.session import fresh_job
 from awlmark.draw.kit.picture import Picture
@@ -23,8 +23,6 @@ if TYPE_CHECKING:
     from awlmark.desk.shelf_files import Shelf
     from awlmark.desk.window import Window
     from awlmark.draw.stages.start_view import Shelved
-
-HINT = "A number takes a pattern. A quote such as 48a 60ft emt is priced. Anything else finds a job on the shelf."
 
 
 class StartSheet(QObject):
@@ -58,7 +56,8 @@ class StartSheet(QObject):
         """The ways that ship, then the shop's own."""
         from awlmark.core.begin.ways import own, shipped
 
-        return (*shipped(), *own(self.folder))
+        code = self.session.job.code
+        return (*shipped(code), *own(self.folder, code))
 
     def _changed(self) -> None:
         if self.session.look.start:
@@ -104,7 +103,7 @@ class StartSheet(QObject):
         self._changed()
         number = self._numbered(text)
         if not self._typed:
-            return HINT
+            return self._hint()
         if number is not None:
             return f"Enter takes {number + 1}: {self.ways()[number].name}."
         if self._quoted(text):
@@ -112,9 +111,14 @@ class StartSheet(QObject):
         fits = self._fits()
         first = self._chosen_row()
         if first is None or first.summary is None:
-            return f"Nothing on the shelf fits. {HINT}"
+            return f"Nothing on the shelf fits. {self._hint()}"
         self.window.entry.line.offers = len(fits)
         return f"Enter opens {first.summary.name}." + (" Down goes to the next one." if len(fits) > 1 else "")
+
+    def _hint(self) -> str:
+        """What can be typed here."""
+        quote = self.session.design.book.words.decisions[-1][0]
+        return f"A number takes a pattern. A quote such as {quote} is priced. Anything else finds a job on the shelf."
 
     def _fits(self) -> list[Shelved]:
         """Rows that fit what is typed and can be opened."""
@@ -170,17 +174,19 @@ class StartSheet(QObject):
 
     def fresh(self) -> Job:
         """An empty job that starts with the rule book and the unit chosen last."""
-        known = {"code": EDITIONS, "units": ("ft", "m")}
-        chosen = {path: str(self.window.settings.value(f"new_{path}", "")) for path in known}
-        return put(fresh_job(), *(Put(path, value) for path, value in chosen.items() if value in known[path]))
+        code = str(self.window.settings.value("new_code", ""))
+        job = fresh_job(code if code in CODES else NEWEST)
+        units = str(self.window.settings.value("new_units", ""))
+        # British tables are metric: feet are an American choice.
+        return put(job, Put("units", units)) if units in ("ft", "m") and job.code in EDITIONS else job
 
     def start_with(self, which: str) -> None:
         """The next rule book, or the other unit, for this line and those to come."""
-        known: tuple[str, ...] = tuple(EDITIONS) if which == "code" else ("ft", "m")
+        known: tuple[str, ...] = CODES if which == "code" else ("ft", "m")
         now = self.session.job.code if which == "code" else self.session.job.units
         value = known[(known.index(now) + 1) % len(known)]
         self.window.settings.setValue(f"new_{which}", value)
-        self.session.open(put(self.session.job, Put(which, value)), None)
+        self.session.open(self.fresh() if which == "code" else put(self.session.job, Put(which, value)), None)
         self.session.see(stage="run", start=True)
 
     def row(self, number: int) -> None:

@@ -9,6 +9,7 @@ from PySide6.QtCore import QEvent, QObject, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
+from awlmark.core.books.words import Words
 from awlmark.ink.painter import color
 
 ROOM: Final = 12
@@ -32,13 +33,13 @@ STOPS: Final = (
     ),
     Stop(
         "scenes", "run",
-        "The line on its walls. Pull its white end, or type: up 3, right 22, charger. A double click on a number types "
+        "The line on its walls. Pull its white end, or type: {leg}, charger. A double click on a number types "
         "another; the second button shows what can be done with a thing.",
     ),
     Stop(
         "entry", "run",
         "Everything can be typed here, from any stage. Suggestions stand over it while you type; Tab takes one. A "
-        "whole quote works too: 48a 60ft emt.",
+        "whole quote works too: {quote}.",
     ),
     Stop("tape", "run", "The run as a tape measure. Drag the awl: section, volts and reasons follow it."),
     Stop(
@@ -48,7 +49,7 @@ STOPS: Final = (
     ),
     Stop(
         "ladder", "wire",
-        "What the charger draws, times 1.25, against what breaker and wire carry. A click takes a rung.",
+        "{ladder}",
     ),
     Stop(
         "scenes", "place",
@@ -84,9 +85,9 @@ class Tour(QObject):
     ended = Signal()
 
     def __init__(self, window: QWidget, places: dict[str, QWidget], show: Callable[[str], None],
-                 dark: Callable[[], bool]) -> None:  # fmt: skip
+                 dark: Callable[[], bool], words: Callable[[], Words] = Words) -> None:  # fmt: skip
         super().__init__(window)
-        self.window, self.places, self._show = window, places, show
+        self.window, self.places, self._show, self._words = window, places, show, words
         self.at = 0
         self.frame = _Frame(window, dark)
         self.card = QFrame(window)
@@ -120,10 +121,10 @@ class Tour(QObject):
             self.end()
             return
         self.at = max(number, 0)
-        stop = STOPS[self.at]
+        stop, words = STOPS[self.at], self._words()
         if stop.stage:
             self._show(stop.stage)
-        self.text.setText(stop.text)
+        self.text.setText(stop.text.format(quote=words.decisions[-1][0], ladder=words.ladder, leg=words.leg))
         self.count.setText(f"{self.at + 1} of {len(STOPS)}")
         self.back.setEnabled(self.at > 0)
         self.next.setText("Next" if self.at + 1 < len(STOPS) else "Begin")

@@ -89,9 +89,9 @@ class Typing:
             return "Practice: nothing here reaches a job. Alt+P goes back to it."
         design = self.session.design
         if self.session.look.stage == "place":
-            return "Drag what stands on the floor.  pin A at 18 0, pin A here, cord 20ft.  F1 shows all words."
+            return f"Drag what stands on the floor.  {design.book.words.place_keys}.  F1 shows all words."
         if not design.line.legs:
-            return "An arrow starts the line. Or a whole quote at once: 48a 60ft emt"
+            return f"An arrow starts the line. Or a whole quote at once: {design.book.words.decisions[-1][0]}"
         if not design.line.closed:
             return "Arrow and reading add a leg.  C corner  T through wall  B box  D trench  K charger"
         finding = in_hand(design, self.session.look)

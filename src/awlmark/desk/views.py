@@ -71,7 +71,8 @@ class Views:
             self._tour = None
             self.entry.line.setFocus()
 
-        self._tour = Tour(self.whole(), self.places(), lambda stage: self.session.see(stage=stage), lambda: self.dark)
+        self._tour = Tour(self.whole(), self.places(), lambda stage: self.session.see(stage=stage), lambda: self.dark,
+                          lambda: self.session.design.book.words)  # fmt: skip
         self._tour.ended.connect(ended)
 
     def key_card(self) -> None:

@@ -43,6 +43,7 @@ from awlmark.desk.typing_in import LANE_FOLDS_BELOW, Typing
 from awlmark.desk.views import TEXT_PERCENTS, Views
 from awlmark.draw.frame import ladder, lane, loupe, slip, status_strip, tape
 from awlmark.draw.kit.bundle import width_for_all
+from awlmark.draw.view_state import panel_page
 from awlmark.ink.painter import color
 
 DRAWN = QSize(1120, 680)
@@ -340,7 +341,7 @@ class Window(Typing, Tools, Views, QMainWindow):
             targets.insert(3, self.scenes.parts)
         if self.session.look.stage == "need":
             targets.insert(3, self.scenes.facts)
-        if self.session.look.stage == "panel" and self.session.look.page == "amps":
+        if self.session.look.stage == "panel" and panel_page(self.session.design, self.session.look) == "amps":
             targets[3:3] = [self.scenes.supply.loads, self.scenes.supply.facts]
         return [*targets, self.entry.line]
 

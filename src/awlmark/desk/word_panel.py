@@ -6,11 +6,12 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QLabel, QLineEdit, QPushButton, QTreeWidget, QTreeWidgetItem, QVBoxLayout, QWidget
 
-from awlmark.core.entry.words import DECISIONS, words
+from awlmark.core.books import open_book
+from awlmark.core.entry.words import words
 from awlmark.core.shipped import shipped_rows
+from awlmark.core.standing import STAGES
 from awlmark.desk.actions import ACTIONS
 from awlmark.desk.tips import tip
-from awlmark.draw.view_state import STAGE_NAMES
 from awlmark.ink.fonts import face_font
 
 EXAMPLE = Qt.ItemDataRole.UserRole
@@ -20,9 +21,10 @@ OPEN_AT_FIRST = 2
 """Groups that stand open."""
 
 
-def glossary() -> list[tuple[str, str]]:
-    """Words of the desk, and what they mean."""
-    return [(row["term"], row["means"]) for row in shipped_rows(__file__, "glossary.csv")]
+def glossary(code: str) -> list[tuple[str, str]]:
+    """Words of the desk, and what they mean under a rule book."""
+    told = {row["term"]: row["means"] for row in shipped_rows(__file__, "glossary.csv")}
+    return [(term, means) for term, means in {**told, **open_book(code).words.glossary}.items() if means]
 
 
 class WordPanel(QWidget):
@@ -38,7 +40,7 @@ class WordPanel(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.setObjectName("wordpanel")
         self.search = QLineEdit()
-        self.search.setPlaceholderText("search: miles, breaker, wall")
+        self.search.setPlaceholderText("search: miles, drop, wall")
         self.search.setAccessibleName("Search what can be typed")
         self.search.setClearButtonEnabled(True)
         self.tree = QTreeWidget()
@@ -66,14 +68,15 @@ class WordPanel(QWidget):
         """Fill it with the words of a rule book, those of a stage first."""
         self.tree.clear()
         self._groups = []
-        order = [stage, "", *(other for other in STAGE_NAMES if other != stage)]
-        self._group(FIRST, [(example, told, example) for example, told in DECISIONS])
+        names = open_book(code).words.stages
+        order = [stage, "", *(other for other in STAGES if other != stage)]
+        self._group(FIRST, [(example, told, example) for example, told in open_book(code).words.decisions])
         for one in order:
             own = [word for word in words(code) if word.stage == one]
             rows = [(word.example, _told(word.help, word.others), word.example) for word in own]
-            self._group(STAGE_NAMES.get(one, WHOLE), rows)
+            self._group(names.get(one, WHOLE), rows)
         self._group("Keys", [(act.keys, act.text.replace("&", ""), "") for act in ACTIONS if act.keys])
-        self._group("Marks and terms", [(term, means, "") for term, means in glossary()])
+        self._group("Marks and terms", [(term, means, "") for term, means in glossary(code)])
         self._filter(self.search.text())
         self.search.setFocus()
 

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QDialog, QDialogButtonBox, QTextBrowser, QVBoxLayo
 
 import awlmark
 from awlmark.core.books import Book
+from awlmark.core.books.words import cap
 from awlmark.core.job.model import Job
 from awlmark.core.names import CAUTION
 from awlmark.core.solve.design import Design
@@ -41,7 +42,7 @@ def show_checked(parent: QWidget, book: Book) -> QDialog:
     told = [[f"<li>{html.escape(line)}</li>" for line in lines] for lines in (book.checked, book.left_out)]
     lists = [f"<ul>{''.join(lines)}</ul>" for lines in told]
     body = f"<h3>Checked by {html.escape(book.title)}</h3>{lists[0]}<h3>Not checked here</h3>{lists[1]}"
-    body += f"<p>{html.escape(CAUTION)}</p>"
+    body += f"<p>{html.escape(book.words.caution)}</p>"
     return _sheet(parent, "What is checked here", body)
 
 
@@ -51,12 +52,13 @@ def show_tables(parent: QWidget, job: Job) -> QDialog:
 
     book = open_book(job.code)
     heads = ("Edition", "Connection", "Place", "up to 50 A", "above 50 A")
-    body = f"<h3>Ground-fault breaker, {job.occupancy}</h3>" + _grid(heads, book.circuit.residual_rows(job))
+    rows = book.circuit.residual_rows(job)
+    body = f"<h3>Ground-fault breaker, {job.occupancy}</h3>" + _grid(heads, rows) if rows else ""
     body += f"<h3>Where methods may run, {html.escape(book.title)}</h3>"
     body += _grid(
         ("Method", "Indoors", "Outdoors and wet", "Underground", "Hottest air", "Clause"), book.circuit.place_rows(book)
     )
-    body += f"<p>{html.escape(CAUTION)}</p>"
+    body += f"<p>{html.escape(book.words.caution)}</p>"
     return _sheet(parent, "Tables behind the verdicts", body)
 
 
@@ -83,10 +85,11 @@ def show_connections(parent: QWidget, design: Design) -> QDialog:
         )
         for way in advise(design)
     ]
-    heads = ("Connection", "Most", "Breaker", "", "Price", "Leaves", "What comes along")
-    body = "<h3>How the charger may be connected</h3>"
-    body += _grid(heads, rows) if rows else "<p>Type the charger's nameplate first, such as 48a.</p>"
-    return _sheet(parent, "Ways to connect", body + f"<p>{html.escape(CAUTION)}</p>")
+    words = design.book.words
+    heads = ("Connection", "Most", cap(words.breaker), "", "Price", "Leaves", "What comes along")
+    body = f"<h3>How the {words.charger} may be connected</h3>"
+    body += _grid(heads, rows) if rows else f"<p>Type what it draws first, such as {words.decisions[0][0]}.</p>"
+    return _sheet(parent, "Ways to connect", body + f"<p>{html.escape(words.caution)}</p>")
 
 
 def show_audit(parent: QWidget, design: Design) -> QDialog:
@@ -100,9 +103,9 @@ def show_audit(parent: QWidget, design: Design) -> QDialog:
     body = (
         f"<h3>Highest honest setting</h3><p><b>{html.escape(setting)}</b></p><h3>What is wrong</h3><ul>{wrong}</ul>"
         f"<h3>Part by part</h3>{_grid(('Part', 'Do', 'Why'), rows)}"
-        "<p>Pin what is there: 6 nm, breaker 50, ground 10; type what you saw: seen browned, seen double tap.</p>"
+        f"<p>Pin what is there: {design.book.words.pins}; type what you saw: seen browned, seen double tap.</p>"
     )
-    return _sheet(parent, "Audit of a circuit that is there", body + f"<p>{html.escape(CAUTION)}</p>")
+    return _sheet(parent, "Audit of a circuit that is there", body + f"<p>{html.escape(design.book.words.caution)}</p>")
 
 
 def show_about(parent: QWidget) -> QDialog:

@@ -24,13 +24,14 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from awlmark.core.books.words import cap
 from awlmark.core.entry.papers import MOST
 from awlmark.core.errors import AwlmarkError
 from awlmark.core.job.edit import Put, put
 from awlmark.core.solve.design import Design
 from awlmark.desk.session import Session
 from awlmark.export import file_name, folder_name
-from awlmark.paper import PRINTS, WRITERS, write_all
+from awlmark.paper import WRITERS, prints, write_all
 
 if TYPE_CHECKING:
     from PySide6.QtPrintSupport import QPrinter
@@ -43,7 +44,7 @@ TOLD: Final = {
     "walls.dxf": "walls and yard, for a drawing program",
     "walls.svg": "plan, walls and yard, as a picture",
     "bends.svg": "bends by hand, at true size",
-    "packet.pdf": "the packet, for the permit desk and the site",
+    "packet.pdf": "the packet, for {desk} and the site",
     "tests.pdf": "the test sheet alone",
     "log.csv": "the readings",
 }
@@ -74,7 +75,7 @@ class ExportDialog(QDialog):
         ticked = str(settings.value(TICKED, ",".join(WRITERS))).split(",")
         self.ticks: dict[str, QCheckBox] = {}
         for name in WRITERS:
-            tick = QCheckBox(f"{name}: {TOLD[name]}")
+            tick = QCheckBox(f"{name}: {TOLD[name].format(desk=design.book.words.desk)}")
             tick.setChecked(name in ticked)
             tick.toggled.connect(self._follow)
             self.ticks[name] = tick
@@ -183,11 +184,13 @@ class PrintDialog(QDialog):
         column, form = QVBoxLayout(self), QFormLayout()
         papers = session.job.papers
         self.fields: dict[str, QLineEdit] = {}
+        words = session.design.book.words
+        named = {"permit": f"{cap(words.permit)} number", "licence": cap(words.license)}
         for field, name in FIELDS.items():
             line = QLineEdit(getattr(papers, field))
             line.setMaxLength(MOST[field])
             self.fields[field] = line
-            form.addRow(name, line)
+            form.addRow(named.get(field, name), line)
         self.paper = QComboBox()
         self.paper.addItems(list(PAPERS))
         self.paper.setCurrentText(next(name for name, size in PAPERS.items() if size == papers.paper))
@@ -196,7 +199,8 @@ class PrintDialog(QDialog):
         column.addWidget(QLabel("What is printed:"))
         self.list = QListWidget()
         self.list.setAccessibleName("Sheets")
-        self.list.addItems(list(PRINTS))
+        self.prints = prints(session.design)
+        self.list.addItems(list(self.prints))
         self.list.setCurrentRow(0)
         self.list.itemActivated.connect(lambda _item: self.preview())
         column.addWidget(self.list)
@@ -219,7 +223,7 @@ class PrintDialog(QDialog):
 
     def pages(self) -> list[Picture]:
         """The sheets that are chosen."""
-        return PRINTS[self.list.currentItem().text()](self.session.design)
+        return self.prints[self.list.currentItem().text()](self.session.design)
 
     def preview(self) -> None:
         """Show them as they print; the preview's own button sends them to a printer."""

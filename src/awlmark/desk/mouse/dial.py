@@ -33,7 +33,7 @@ class DialHand(QObject):
     def _drag(self, act: str, where: QPointF) -> None:
         if not act.startswith("dial:") or (where - self.scene.grabbed).manhattanLength() < 8:
             return
-        from awlmark.draw.stages.build_view import DIAL_MIDDLE, full_scale
+        from awlmark.draw.stages.build_view import DIAL_MIDDLE, full_scale, on_dial
 
         name = act.partition(":")[2]
         hit = next((one for one in self.scene.picture.hits if one.act == act), None)
@@ -46,10 +46,11 @@ class DialHand(QObject):
         value = min(max(round(share * full_scale(dial) / STEP_LBF_IN) * STEP_LBF_IN, STEP_LBF_IN), full_scale(dial))
         if share > 1.16:
             value = STEP_LBF_IN  # in the gap, past the beginning
-        words = f"torque {name} {value:g} in-lb"
+        unit = self.session.design.book.build.torque_unit
+        told, typed = (f"{value:g}", "in-lb") if unit == "lbf-in" else (on_dial(value, unit), "nm")
         self._turned = True
-        self.entry.line.setText(words)
-        self.entry.line.setSelection(len(f"torque {name} "), len(f"{value:g}"))
+        self.entry.line.setText(f"torque {name} {told} {typed}")
+        self.entry.line.setSelection(len(f"torque {name} "), len(told))
 
     def _drop(self, act: str, _where: QPointF) -> None:
         if act.startswith("dial:") and self._turned:

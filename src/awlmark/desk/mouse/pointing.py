@@ -9,6 +9,7 @@ from typing import NamedTuple
 from PySide6.QtCore import QObject, QPoint, QPointF
 from PySide6.QtWidgets import QMenu
 
+from awlmark.core.books.words import cap
 from awlmark.core.finding import NOTE
 from awlmark.core.job.edit import value_at
 from awlmark.core.quantities import print_length
@@ -74,7 +75,7 @@ def deeds(session: Session, canvas: Canvas, hit: Hit | None, where: QPointF) -> 
 
 
 def _leg_deeds(session: Session, number: int) -> list[Deed]:
-    leg = session.job.legs[number - 1]
+    leg, words = session.job.legs[number - 1], session.design.book.words
     walked = session.design.line.legs[number - 1]
     length = print_length(leg.length_m, session.job.units)
     last = number == len(session.job.legs)
@@ -84,17 +85,17 @@ def _leg_deeds(session: Session, number: int) -> list[Deed]:
         Deed("Box at its end", f"scribe:leg {number} box", f"leg {number} box"),
         Deed("Corner at its end", f"scribe:leg {number} corner", f"leg {number} corner"),
         Deed("Where it lies…", f"type:leg {number} place ", f"leg {number} place garage"),
-        Deed("Another method…", f"type:leg {number} ", f"leg {number} pvc40"),
-        Deed("How hot it gets…", f"type:leg {number} ambient ", f"leg {number} ambient 45C"),
+        Deed("Another method…", f"type:leg {number} ", f"leg {number} {session.design.book.chips[-1]}"),
+        Deed("How warm it gets…", f"type:leg {number} ambient ", f"leg {number} ambient 45C"),
         Deed("Split it…", f"type:split {number} at ", f"split {number} at 10"),
         Deed("A leg before it…", f"type:insert {number} ", f"insert {number} up 2"),
         Deed("The other way", f"scribe:reverse {number}", f"reverse {number}"),
         Deed("Rub it out", f"scribe:rub {number}", f"rub {number}"),
     ]
     if last and leg.end != "charger":
-        found.insert(2, Deed("Charger at its end", "scribe:charger", "charger"))
+        found.insert(2, Deed(f"{cap(words.charger)} at its end", "scribe:charger", "charger"))
     if last and leg.end == "charger":
-        found.insert(2, Deed("Take the charger off its end", "scribe:open run", "open run"))
+        found.insert(2, Deed(f"Take the {words.charger} off its end", "scribe:open run", "open run"))
     return found
 
 

@@ -11,7 +11,6 @@ from PySide6.QtWidgets import QHeaderView
 
 from awlmark.core.job.leg import ENDS, PLACES
 from awlmark.core.quantities import print_length
-from awlmark.core.run.supports import straps
 from awlmark.core.solve.design import Design
 from awlmark.desk.tables.table import Cell, Table
 
@@ -41,11 +40,11 @@ class LegsTable(Table):
         """Show the legs of a design, keeping the row in hand."""
         row = max(self.currentIndex().row(), 0)
         self._middles = [(walked.start_m + walked.end_m) / 2 for walked in design.line.legs]
-        units, trades = design.job.units, design.circuit.trade_sizes if design.circuit else ()
+        units = design.job.units
         methods, cells = tuple(design.book.methods), []
         for walked in design.line.legs:
-            section, leg = design.line.section_at(walked.end_m), walked.leg
-            held = straps(design.book, walked, trades[section.number] if trades and section is not None else None)
+            leg = walked.leg
+            held = design.straps(walked)
             turned = walked.turn_deg + walked.offset_deg
             spots = ", ".join(print_length(at_m, units) for at_m in held)
             cells.append((

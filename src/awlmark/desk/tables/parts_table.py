@@ -7,7 +7,6 @@ from typing import Final
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHeaderView, QWidget
 
-from awlmark.core.parts.aisles import AISLES
 from awlmark.core.parts.takeoff import Part
 from awlmark.core.solve.design import Design
 from awlmark.desk.tables.table import Cell, Table
@@ -41,7 +40,7 @@ class PartsTable(Table):
     def fill(self, design: Design) -> None:
         """Show the parts of a design, keeping the row in hand."""
         job, cells, self.keys = design.job, list[tuple[Cell, ...]](), []
-        for aisle in AISLES:
+        for aisle in design.book.goods.aisles:
             parts = [part for part in design.parts if part.aisle == aisle]
             if parts:
                 cells.append((Cell(aisle, heading=True), *(Cell(known=False),) * (len(COLUMNS) - 1)))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
-from awlmark.core.entry.loads import LOAD_COLUMNS, load_cells
+from awlmark.core.entry.loads import LOAD_COLUMNS, load_cells, load_columns
 from awlmark.core.entry.supply_facts import supply_facts
 from awlmark.core.job.supply import LOAD_KINDS
 from awlmark.core.solve.design import Design
@@ -47,6 +47,7 @@ class SupplyTables(QWidget):
         """Show a design's loads and facts."""
         job = design.job
         kinds = LOAD_COLUMNS.index("Kind")
+        self.loads.rows.columns = load_columns(job)
         shown = [load_cells(job, load) for load in job.loads]
         rows = [
             tuple(Cell(text, typed=True, picks=LOAD_KINDS if at == kinds else ()) for at, text in enumerate(texts))
