@@ -52,7 +52,7 @@ AMERICAN: Final = re.compile(
     r"|\d ?ft\b|\d ?in\b(?! ways?\b)|\$|120/240|120/208|\bA/B\b|\d'|\d\""
 )  # fmt: skip
 """Words, units and clauses of the American book; plain earth is ground too where something lies in it."""
-ALLOWED: Final = re.compile(r"(?i)\b\d{4}-\d{2}(?:-\d{2})?\b|722-\d|2018\+A2|\b1[0-9]-[0-9]{2}\b")
+ALLOWED: Final = re.compile(r"(?i)\b\d{4}-\d{2}(?:-\d{2})?\b|722-\d|2018\+A2")
 BRITISH: Final = re.compile(
     r"(?i)\b(consumer units?|cut-out|MCBs?|RCBOs?|RCCBs?|RCDs?|cpc|BS 7671|PME|TN-C-S|TN-S|PEN|Zs|Ze|mm2|mm²|SWA|"
     r"twin and earth|distributor|VAT|socket-outlets?|Part P|charge points?|meter tails)\b|£"
@@ -135,7 +135,7 @@ def of_papers(design: Design) -> Iterator[tuple[str, str]]:
     for number, page in enumerate(packet_pages(design), 1):
         for text in page.texts():
             yield f"packet {number}", text.text
-    for name, pages in prints(design).items():
+    for name, pages in prints(design).items() if design.circuit is not None else ():
         for page in pages(design):
             for text in page.texts():
                 yield f"print {name}", text.text

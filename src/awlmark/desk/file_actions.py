@@ -354,4 +354,4 @@ class Tools:
         """Show version, caution and licences."""
         from awlmark.desk.dialogs import help_sheets
 
-        help_sheets.show_about(self._window)
+        help_sheets.show_about(self._window, self.session.design.book)

@@ -47,6 +47,33 @@ def build_menus(window: QMainWindow, fill_recent: Callable[[QMenu], None]) -> di
     return made
 
 
+def name_stages(made: dict[str, QAction], titles: dict[str, str]) -> None:
+    """Call the stages in the menu what they are called under a rule book.
+
+    Parameters
+    ----------
+    made : dict of str to QAction
+        By the action's id.
+    titles : dict of str to str
+        Title of each stage.
+    """
+    own = {act.id: act.text for act in ACTIONS if act.menu == "view"}
+    other = {act for stage, title in titles.items() if own[act := f"stage-{stage}"].replace("&", "") != title}
+    taken = {_letter(text) for act, text in own.items() if act not in other}
+    for stage, title in titles.items():
+        text = own[f"stage-{stage}"]
+        if f"stage-{stage}" in other:
+            at = next((at for at, letter in enumerate(title) if letter.lower() not in taken), -1)
+            text = f"{title[:at]}&{title[at:]}" if at >= 0 else title
+            taken.add(_letter(text))
+        made[f"stage-{stage}"].setText(text)
+
+
+def _letter(text: str) -> str:
+    """The letter that takes an action in its menu; empty for none."""
+    return text.partition("&")[2][:1].lower()
+
+
 def _action(window: QMainWindow, act: Act) -> QAction:
     action = QAction(act.text, window)
     if act.keys:

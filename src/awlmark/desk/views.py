@@ -53,10 +53,14 @@ class Views:
 
     def show_guide(self) -> None:
         """The guide beside the work; it stays open while that goes on."""
-        if self._guide is None:
-            from awlmark.desk.dialogs.guide import Guide
+        from awlmark.desk.dialogs.guide import Guide
 
-            self._guide = Guide(self.whole(), self.dark)
+        name = self.session.design.book.words.guide
+        if self._guide is not None and self._guide.name != name:
+            self._guide.deleteLater()
+            self._guide = None
+        if self._guide is None:
+            self._guide = Guide(self.whole(), self.dark, name)
         self._guide.show()
         self._guide.raise_()
 

@@ -26,7 +26,7 @@ from awlmark.desk.commands import Acts
 from awlmark.desk.dialogs.files import FileDesk
 from awlmark.desk.entry import EntryBar
 from awlmark.desk.file_actions import Tools
-from awlmark.desk.menus import build_menus
+from awlmark.desk.menus import build_menus, name_stages
 from awlmark.desk.mouse.dial import DialHand
 from awlmark.desk.mouse.drag import Pull
 from awlmark.desk.mouse.floor_hand import FloorHand
@@ -76,6 +76,7 @@ class Window(Typing, Tools, Views, QMainWindow):
         self.actions_by_id = build_menus(self, self._fill_recent)
         self.actions_by_id[self.mode].setChecked(True)
         self.actions_by_id["stop-reading"].setEnabled(False)
+        self._name_stages()
         kept = str(settings.value("text_percent", "100"))
         self.text_percent = int(kept) if kept.isdecimal() and int(kept) in TEXT_PERCENTS else 100
         self.set_scale(self.text_percent / 100)
@@ -223,9 +224,14 @@ class Window(Typing, Tools, Views, QMainWindow):
         if self._walked and not self.session.look.walk:
             self._looked()
         self.scenes.refresh_tables()
+        self._name_stages()
         self._refresh()
         self._echo(self.entry.line.text())
         self.pricing.start()
+
+    def _name_stages(self) -> None:
+        if self.actions_by_id:
+            name_stages(self.actions_by_id, self.session.design.book.words.stages)
 
     def _stepped(self) -> None:
         """Name what can be taken back."""

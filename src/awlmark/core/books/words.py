@@ -92,6 +92,8 @@ class Words(msgspec.Struct, frozen=True, kw_only=True):
         "such as local nm no, local terminals 60, local ground 8, local raceway 1, local drop yes, local gfci always"
     )
     """What can be typed behind ``local``."""
+    guide: str = "guide.md"
+    """File of the guide that shows."""
     fields: dict[str, str] = {}
     """Names of fields, in a message about a value, that are called otherwise here."""
     asked: dict[str, str] = {}
@@ -102,6 +104,10 @@ class Words(msgspec.Struct, frozen=True, kw_only=True):
     def place(self, key: str) -> str:
         """A place as it is called here."""
         return self.places.get(key, key)
+
+    def part(self, key: str) -> str:
+        """A part of the circuit, such as ``breaker``, as it is called here."""
+        return str(getattr(self, key, key))
 
 
 def cap(word: str) -> str:

@@ -125,15 +125,15 @@ def _built(design: Design) -> list[Finding]:
     found = deviation(design)
     if found is None:
         return []
-    units = design.job.units
+    units, words = design.job.units, design.book.words
     way = "longer" if found.longer_m >= 0 else "shorter"
     text = f"The line as built is {print_length(abs(found.longer_m), units)} {way} than planned. "
     severity = HOLDS
     if found.spare_m < 0:
         severity = TIGHT
-        text += f"The wire that was cut is {print_length(-found.spare_m, units)} short of its tails."
+        text += f"The {words.wire} that was cut is {print_length(-found.spare_m, units)} short of its tails."
     else:
-        text += f"The wire reaches, {print_length(found.spare_m, units)} to spare."
+        text += f"The {words.wire} reaches, {print_length(found.spare_m, units)} to spare."
     if found.worse:
         severity = STOP if found.design.stops else TIGHT
         text += f" No longer holds: {', '.join(dict.fromkeys(found.worse))}."

@@ -12,7 +12,7 @@ from awlmark.core.job.edit import Put
 from awlmark.core.job.supply import MOST_WAYS, UNIT_KINDS, ConsumerUnit, Device
 from awlmark.core.quantities import read_number
 
-SAMPLE = "such as way 3 b32 shower, way 1-2 rccb 63 ac, way 8 free, way 9 blank, way 3 gone"
+SAMPLE = "such as way 3 b32 shower, way 1-2 rccb 63 ac, way 8 free, way rest free, way 9 blank, way 3 gone"
 _WAY = re.compile(r"(\d+)(?:-(\d+))?")
 _MCB = re.compile(r"(b|c|d)(\d+)")
 
@@ -36,8 +36,10 @@ def unit_words(typed: Typed) -> Told:
 
 
 def way_words(typed: Typed) -> Told:
-    """``way 3 b32 shower``, ``way 1-2 rccb 63 ac``, ``way 8 free``, ``way 9 blank``, ``way 3 gone``."""
+    """``way 3 b32 shower``, ``way 1-2 rccb 63 ac``, ``way 8 free``, ``way rest free``, ``way 3 gone``."""
     words, unit = typed.words[1:], typed.job.supply.unit
+    if words[:1] == ["rest"]:
+        return _rest(words, unit)
     match = _WAY.fullmatch(words[0]) if words else None
     if match is None or len(words) < 2:
         raise InputError("way", f"Can't read '{' '.join(words)[:40]}'.", SAMPLE)
@@ -54,6 +56,17 @@ def way_words(typed: Typed) -> Told:
         return says, (Put("supply.unit", replace(unit, devices=kept, free=(*free, *range(first, last + 1)))),)
     device = _device(words[1:], first, last - first + 1, unit)
     return says, (Put("supply.unit", replace(unit, devices=(*kept, device), free=free)),)
+
+
+def _rest(words: list[str], unit: ConsumerUnit) -> Told:
+    """``way rest free``: every way that nothing was told of."""
+    if words[1:] != ["free"]:
+        raise InputError("way", f"Can't use '{' '.join(words)[:40]}'.", "way rest free, or one way by its number")
+    if unit.ways is None:
+        raise InputError("way", "How many ways there are is not told.", "ways 10 first")
+    taken = {one.way + at for one in unit.devices for at in range(one.modules)}
+    free = tuple(way for way in range(1, unit.ways + 1) if way not in taken)
+    return "way rest free", (Put("supply.unit", replace(unit, free=free)),)
 
 
 def _device(words: list[str], way: int, modules: int, unit: ConsumerUnit) -> Device:

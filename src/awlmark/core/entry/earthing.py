@@ -55,7 +55,11 @@ def ra_words(typed: Typed) -> Told:
 
 
 def pfc_words(typed: Typed) -> Told:
-    """``pfc 1.8``: prospective fault current, typed in kA."""
+    """``pfc 1.8``, ``pfc 723a``: prospective fault current, in kA where nothing else is said."""
+    text = "".join(typed.words[1:])
+    if text.endswith("a") and not text.endswith("ka"):
+        amps = read_number(text.removesuffix("a"), "pfc", 50, 100_000)
+        return f"pfc {amps:g} A", (Put("supply.fault_a", amps),)
     return _number(typed, "pfc", "supply.fault_a", 0.05, 100, "ka", 1000.0)
 
 

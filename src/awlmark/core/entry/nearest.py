@@ -15,6 +15,7 @@ from awlmark.core.job.model import Job
 
 _WORD = re.compile(r"[^\W\d_][\w/-]*")
 MOST = 3
+IMPERIAL = {"awg", "feet", "foot"}
 
 
 class Stray(NamedTuple):
@@ -23,6 +24,15 @@ class Stray(NamedTuple):
     start: int
     end: int
     near: tuple[str, ...]
+
+
+@functools.lru_cache(8)
+def _offered(code: str) -> frozenset[str]:
+    """Known words as a book calls them: without what is only read for the sake of another country's jobs."""
+    book = open_book(code)
+    hidden = {name for word in words(code) for name in word.kept} | set(book.words.places)
+    hidden |= set() if book.units == "ft" else IMPERIAL
+    return (_known(code) - hidden) | frozenset(book.words.places.values()) | {word.name for word in words(code)}
 
 
 @functools.lru_cache(8)
@@ -38,7 +48,7 @@ def _known(code: str) -> frozenset[str]:
 
 def nearest(word: str, job: Job) -> tuple[str, ...]:
     """Known words that are spelt much like one, the nearest first."""
-    return tuple(difflib.get_close_matches(word.lower(), _known(job.code), MOST, 0.6))
+    return tuple(difflib.get_close_matches(word.lower(), _offered(job.code), MOST, 0.6))
 
 
 def strays(text: str, job: Job) -> tuple[Stray, ...]:

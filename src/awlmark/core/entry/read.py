@@ -182,7 +182,9 @@ def _decision(typed: Typed) -> Reading:
             place=place, mount=mount,
         ))  # fmt: skip
     if place is not None:
-        raise InputError("entry", f"'{place}' wants a length on an empty tape.", "such as 48a 220ft buried pvc40")
+        raise InputError(
+            "entry", f"'{place}' wants a length on an empty tape.", f"such as {book.words.decisions[-1][0]}"
+        )
     if method is not None:
         edits += _method_edits(job, spot, method, trade)
         says.append(f"{trade + ' ' if trade else ''}{book.methods[method].name}")
@@ -204,12 +206,13 @@ def _of_power(kilowatts: float, job: Job, book: Book) -> list[Put]:
 
 def _unknown(word: str, text: str, job: Job) -> InputError:
     """What to say of a word that cannot be used, with the nearest ones that can."""
-    told = "" if text == word else f" in '{text[:60]}'"
+    word_typed = word if word in text.lower() else text.lower()
+    told = "" if text.lower() == word_typed else f" in '{text[:60]}'"
     foreign = _of_another_book(word, job)
     if foreign is not None:
         return foreign
     near = nearest(word, job)
-    problem = f"Can't read '{word[:40]}'{told}."
+    problem = f"Can't read '{word_typed[:40]}'{told}."
     length = re.fullmatch(r"\d.*(?:ft|in|m|['′\"″])", word)
     if length and job.legs:
         accepted = f"its leg too, such as leg 2 {word}, or a direction, such as right {word}"

@@ -51,13 +51,13 @@ def _check_tree(job: Job) -> None:
     feeds = {board.id: board.fed_by for board in job.boards}
     for name, at in (("circuit", job.supply.board), *((load.name, load.board) for load in job.loads)):
         if at and at not in feeds:
-            raise InputError(f"{name} panel", f"There is no panel '{at[:40]}'.", ", ".join(["(service)", *feeds]))
+            raise InputError(f"{name} panel", f"There is no board '{at[:40]}'.", ", ".join(["(service)", *feeds]))
     for board in job.boards:
         seen, at = {board.id}, board.fed_by
         while at:
             if at in seen or at not in feeds:
                 raise InputError(
-                    f"{board.name} feed", "Its feed leads nowhere or in a ring.", "a panel nearer the service"
+                    f"{board.name} feed", "Its feed leads nowhere or in a ring.", "a board nearer the supply"
                 )
             seen.add(at)
             at = feeds[at]

@@ -50,25 +50,25 @@ def audit(design: Design) -> Audit:
     if design.evaluated is None or design.circuit is None:
         return Audit(None, ("The charging current is not read.",), ())
     teller = Teller(design.evaluated, design.row)
-    there = design.job.existing
+    there, words = design.job.existing, design.book.words
     setting = honest_setting(design.book.circuit.links(teller), design.book.circuit.settings_a)
     wrong = [f"{finding.title}: {finding.text}" for finding in design.findings if finding.severity == STOP]
     verdicts = [_judge(design, part, kinds) for part, kinds in design.book.circuit.audits.items() if _has(design, part)]
     if there.browned:
-        wrong.append("Insulation is browned: heat has aged it. Cut back to sound copper, or the wire goes.")
+        wrong.append(f"Insulation is browned: heat has aged it. Cut back to sound copper, or the {words.wire} goes.")
         verdicts = [Verdict("wire", ABANDON, "browned insulation") if one.part == "wire" else one for one in verdicts]
     if there.browned or there.melted or there.loose:
-        why = "melted" if there.melted else "browned wires in it" if there.browned else "loose or hot contacts"
+        why = "melted" if there.melted else f"browned {words.wire}s in it" if there.browned else "loose or hot contacts"
         verdicts = [Verdict("receptacle", REPLACE, why) if one.part == "receptacle" else one for one in verdicts]
     if there.melted:
         wrong.append(
-            "Outlet or plug has melted: replace the receptacle, cut the wires back to sound copper, torque, and read "
-            "its heat at an hour."
+            f"Outlet or plug has melted: replace the {words.receptacle}, cut the {words.wire}s back to sound copper, "
+            "torque, and read its heat at an hour."
         )
     if there.double_tap:
-        wrong.append("Two wires share a breaker's terminal that is made for one.")
+        wrong.append(f"Two {words.wire}s share a {words.breaker}'s terminal that is made for one.")
         verdicts = [
-            Verdict("breaker", REPLACE, "double tap: part the wires") if one.part == "breaker" else one
+            Verdict("breaker", REPLACE, f"double tap: part the {words.wire}s") if one.part == "breaker" else one
             for one in verdicts
         ]
     if there.loose:

@@ -215,12 +215,14 @@ def substitutes(job: Job, line: Line, book: Book, key: str, sizes: Sizes) -> tup
             fixes += [
                 Fix(f"{book.print_size(other_size)} instead", put),
                 Fix(
-                    f"{book.print_size(other_size)} instead, ground too", (*put, Put("circuit.ground_size", other_size))
+                    f"{book.print_size(other_size)} instead, {book.words.ground} too",
+                    (*put, Put("circuit.ground_size", other_size)),
                 ),
             ]
         if ground and not hots:
             fixes = [
-                Fix(f"{book.print_size(name)} ground instead", (Put("circuit.ground_size", name),)) for name in larger
+                Fix(f"{book.print_size(name)} {book.words.ground} instead", (Put("circuit.ground_size", name),))
+                for name in larger
             ]
         other = book.goods.other_insulation.get(insulation)
         if other:
@@ -240,7 +242,7 @@ def substitutes(job: Job, line: Line, book: Book, key: str, sizes: Sizes) -> tup
     if kind == "breaker":
         rating = float(rest[1])
         above = next((other for other in book.ratings_a if other > rating), None)
-        return () if above is None else (Fix(f"{above:g} A breaker", (Put("circuit.breaker_a", above),)),)
+        return () if above is None else (Fix(f"{above:g} A {book.words.breaker}", (Put("circuit.breaker_a", above),)),)
     if kind == "receptacle":
         return (Fix("Hardwire it", (Put("charger.connection", "hardwired"),)),)
     return ()

@@ -125,7 +125,7 @@ def card_facts(design: Design) -> tuple[tuple[str, str], ...]:
         cover = "" if leg.cover_m is None else f", {print_length(leg.cover_m, job.units)} of cover"
         wall = f", {leg.wall}" if leg.wall else ""
         long = print_length(leg.length_m, job.units)
-        text = f"{leg.direction} {long}, {walked.method.name}, {walked.place}{cover}{wall}"
+        text = f"{leg.direction} {long}, {walked.method.name}, {design.book.words.place(walked.place)}{cover}{wall}"
         told[f"Leg {walked.number}"] = text
     return tuple(told.items())
 

@@ -9,6 +9,7 @@ from typing import Final
 from msgspec.structs import replace
 
 from awlmark.core.books import open_book
+from awlmark.core.books.words import Words
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.leg import CROSSING, Leg
@@ -54,14 +55,14 @@ def _walked(job: Job) -> dict[str, Walked]:
     return {walked.leg.id: walked for walked in walk(job, open_book(job.code)).legs}
 
 
-def _changed(before: Walked, after: Walked) -> str:
+def _changed(before: Walked, after: Walked, words: Words) -> str:
     """What became of a leg that was not touched, but for its place; nothing where it lies as it did."""
     if before.heading != after.heading:
         return "lead another way"
     if before.facing != after.facing:
         return "lie on another wall"
     if (before.place, before.place_after) != (after.place, after.place_after):
-        return f"count as {after.place}"
+        return f"count as {words.place(after.place)}"
     return f"be {after.method.name}" if before.method.key != after.method.key else ""
 
 
@@ -78,7 +79,7 @@ def _keeps(job: Job, edits: tuple[Put, ...], field: str, number: int, own: Colle
         after = walked[leg_id]
         if leg_id in own:
             continue
-        why = _changed(before, after)
+        why = _changed(before, after, open_book(job.code).words)
         far = max(math.dist(before.start, after.start), math.dist(before.end, after.end))
         if not why and far > _SAME_M:
             why = f"move {print_length(far, job.units)}"
@@ -93,7 +94,7 @@ def moved_words(job: Job, edits: tuple[Put, ...], slid: int = 0) -> str:
 
     ``slid`` is the number of a leg that moves by its own name; else what moves as a whole is told by the line's end.
     """
-    before, after = _walked(job), _walked(put(job, *edits))
+    before, after, words = _walked(job), _walked(put(job, *edits)), open_book(job.code).words
     told = []
     kept = [(before[leg_id], after[leg_id]) for leg_id in before if leg_id in after]
     along = [str(other.number) for one, other in kept if one.leg == other.leg and one.start != other.start]
@@ -102,7 +103,7 @@ def moved_words(job: Job, edits: tuple[Put, ...], slid: int = 0) -> str:
     if kept and (far := math.dist(kept[-1][0].end, kept[-1][1].end)) > _SAME_M:
         told.append(f"the line's end moves {print_length(far, job.units)}")
     for one, other in kept:
-        why = _changed(one, other) if one.leg == other.leg else ""
+        why = _changed(one, other, words) if one.leg == other.leg else ""
         if why:
             told.append(f"leg {other.number} would {why}")
     return "; ".join(("", *told))
@@ -172,7 +173,7 @@ def go_round(
     edits = (Put("legs", (*job.legs[:at], *pieces, *job.legs[at + 1 :])),)
     kept = _keeps(job, edits, "round", number, {leg.id})
     before, after = _walked(job)[leg.id], _walked(put(job, *edits))[leg.id]
-    if _changed(before, after) or math.dist(before.end, after.end) > _SAME_M:
+    if _changed(before, after, open_book(job.code).words) or math.dist(before.end, after.end) > _SAME_M:
         raise InputError("round", f"Leg {number} would not lead on as it does: a trench keeps its way.", "another leg")
     return kept
 
@@ -201,7 +202,11 @@ def slide(job: Job, number: int, way: str, by_m: float) -> tuple[Put, ...]:
     line = walk(job, open_book(job.code)).legs
     aside = ways_along(line[at].facing).get(way)
     if at == 0:
-        raise InputError("slide", "The first leg hangs on the panel.", "a leg behind one that leads the way it slides")
+        raise InputError(
+            "slide",
+            f"The first leg hangs on the {open_book(job.code).words.panel}.",
+            "a leg behind one that leads the way it slides",
+        )
     if aside is None or line[at].crosses or _along(line[at], aside):
         raise InputError("slide", f"Leg {number} does not slide {way}.", "a way along the wall and across the leg")
     before = next((other for other in reversed(line[:at]) if _along(other, aside) and not other.crosses), None)

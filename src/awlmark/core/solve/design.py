@@ -186,11 +186,12 @@ def solve(job: Job) -> Design:
         kept(job.meter)  # damaged data are refused where they come in
     if case.charge_a <= 0 or job.supply.system not in book.systems:
         findings += of_panel(job, book, 0.0, None)
+        charge = book.words.decisions[0][0].partition(",")[0]
         question = Finding(
             id="charger",
             severity=UNREAD,
             title="Charger not read",
-            text="How many amps does the charger draw? Type its nameplate, such as 48a.",
+            text=f"How many amps does the {book.words.charger} draw? Type it, such as {charge}.",
             cite=book.cite("breaker"),
             where="charger",
         )
@@ -237,15 +238,16 @@ def _run_findings(job: Job, line: Line, book: Book) -> list[Finding]:
     if job.guessed:
         found.append(_guessed(job, book))
     if not line.closed:
+        words = book.words
         last = job.legs[-1].id if job.legs else ""
         found.append(
             Finding(
                 id="run",
                 severity=UNREAD,
                 title="Line not finished",
-                text="The line stops short of the charger. K ends it there; an arrow adds a leg."
+                text=f"The line stops short of the {words.charger}. K ends it there; an arrow adds a leg."
                 if job.legs
-                else "Where does the line leave the panel? Press an arrow and type the first reading.",
+                else f"Where does the line leave the {words.panel}? Press an arrow and type the first reading.",
                 cite=book.title,
                 at_m=line.length_m,
                 where=last,
@@ -256,18 +258,19 @@ def _run_findings(job: Job, line: Line, book: Book) -> list[Finding]:
 
 
 GUESSES: Final = {
-    "nameplate_a": "the charger's amps", "connection": "how it ends", "service_a": "the service",
-    "breaker": "the breaker that is there", "direction": "which way it runs", "length_m": "lengths",
+    "nameplate_a": "the charger's amps", "connection": "how it ends", "service_a": "the {service}",
+    "breaker": "the {breaker} that is there", "direction": "which way it runs", "length_m": "lengths",
     "method": "pipe or cable", "place": "where it lies", "mount": "on the wall or inside it", "wall": "walls",
     "cover_m": "cover", "surface": "what lies over the trench",
 }  # fmt: skip
-"""What may be guessed, by its field, in words."""
+"""What may be guessed, by its field, in words; in braces those of the book."""
 
 
 def _guessed(job: Job, book: Book) -> Finding:
     """What a quick quote assumed, until the user confirms it."""
     fields = {path.rpartition(".")[2] for path in job.guessed}
     names = ", ".join(said for field, said in GUESSES.items() if field in fields) or "some values"
+    names = names.format(service=book.words.service, breaker=book.words.breaker)
     guessed = (path.partition("]")[0].removeprefix("legs[") for path in job.guessed if path.startswith("legs["))
     first = next(guessed, job.legs[0].id if job.legs else "")
     return Finding(
@@ -333,11 +336,12 @@ def _reused(job: Job, case: Case, book: Book) -> list[Finding]:
     reused = [walked for walked in case.line.legs if walked.leg.reused and not walked.method.cable]
     if not reused or job.circuit.others or job.circuit.others_told:
         return []
-    text = f"What else lies in the pipe of leg {reused[0].number} that is there already? It fills and warms it."
+    pipe = book.words.pipe
+    text = f"What else lies in the {pipe} of leg {reused[0].number} that is there already? It fills and warms it."
     fixes = (Fix("It is empty", (Put("circuit.others_told", True),)),)
     return [
         Finding(
-            "others", UNREAD, "What else is in the pipe", text, book.cite("bundling"), at_m=reused[0].start_m,
+            "others", UNREAD, f"What else is in the {pipe}", text, book.cite("bundling"), at_m=reused[0].start_m,
             where=reused[0].leg.id, fixes=fixes, ask="others ",
         )
     ]  # fmt: skip
@@ -353,7 +357,8 @@ def _loss(circuit: Circuit, need: NeedPlan | None, job: Job, book: Book) -> list
     hours = float(need.year.squared_kw2h[place]) / (circuit.charge_a * circuit.volts / 1000) ** 2
     lost = circuit.drop_v * circuit.charge_a / 1000 * hours
     money = lost * float(need.year.cost[place]) / drawn if drawn else 0.0
-    text = f"The wire turns {lost:.0f} kWh a year into heat, {job.currency}{money:.0f}, of {drawn:,.0f} kWh drawn."
+    wire, price = book.words.wire, f"{job.currency}{money:.0f}"
+    text = f"The {wire} turns {lost:.0f} kWh a year into heat, {price}, of {drawn:,.0f} kWh drawn."
     sums = (f"{circuit.drop_v:.2f} V × {circuit.charge_a:g} A over {hours:,.0f} h at that current, or as much heat",)
     return [Finding("loss", HOLDS, "Yearly loss", text, book.cite("drop"), sums=sums, where="line")]
 

@@ -15,16 +15,16 @@ from awlmark.draw.kit.picture import Picture
 from awlmark.draw.view_state import Look
 from awlmark.ink.painter import color, paint
 
-FILE: Final = Path(awlmark.data.__file__).with_name("guide.md")
+FOLDER: Final = Path(awlmark.data.__file__).parent
 SIZE: Final = QSize(792, 562)
 """Of a stage as it is drawn for a picture [px]."""
 WIDE: Final = 620
 """Width that a picture has in the guide [px]."""
 
 
-def guide_text() -> str:
-    """The guide as Markdown."""
-    return FILE.read_text(encoding="utf-8")
+def guide_text(name: str = "guide.md") -> str:
+    """A guide as Markdown."""
+    return (FOLDER / name).read_text(encoding="utf-8")
 
 
 @functools.cache
@@ -33,7 +33,7 @@ def _drawn(name: str) -> Picture | None:
     from awlmark.core.begin.ways import shipped
     from awlmark.core.options.side_by_side import sides
     from awlmark.core.solve.design import solve
-    from awlmark.data import demo_job
+    from awlmark.data import FOUNDRY, demo_job
     from awlmark.draw.stages.build_view import draw_build
     from awlmark.draw.stages.need_view import draw_need
     from awlmark.draw.stages.panel_view import draw_panel
@@ -44,7 +44,7 @@ def _drawn(name: str) -> Picture | None:
     from awlmark.draw.stages.start_view import draw_start
     from awlmark.draw.stages.wire_view import draw_wire
 
-    design, size = solve(demo_job()), (SIZE.width(), SIZE.height())
+    design, foundry, size = solve(demo_job()), solve(demo_job(FOUNDRY)), (SIZE.width(), SIZE.height())
     look, wide = Look(at_m=18.288), (1280, 700)
     made = {
         "start": lambda: draw_start(shipped(), [], -1, "", *wide, (design.book.title, "feet, inches")),
@@ -56,6 +56,10 @@ def _drawn(name: str) -> Picture | None:
         "parts": lambda: draw_parts(design, look, size[0], 330),
         "build": lambda: draw_build(design, look, *size),
         "prove": lambda: draw_prove(design, look, *size),
+        "supply": lambda: draw_panel(foundry, Look(), *size),
+        "cable": lambda: draw_wire(foundry, None, Look(at_m=14.0), *size),
+        "list": lambda: draw_parts(foundry, look, size[0], 330),
+        "test": lambda: draw_prove(foundry, look, *size),
     }
     stem = name.removesuffix(".png").removesuffix("-light")
     return made[stem]() if stem in made else None
@@ -102,12 +106,13 @@ def _space(document: QTextDocument) -> None:
 class Guide(QDialog):
     """The guide, with a line to find words in it."""
 
-    def __init__(self, parent: QWidget, dark: bool) -> None:
+    def __init__(self, parent: QWidget, dark: bool, name: str) -> None:
         super().__init__(parent)
+        self.name = name
         self.setWindowTitle("Guide")
         self.resize(700, 640)
         self.pages = Pages(dark)
-        self.pages.setMarkdown(guide_text())
+        self.pages.setMarkdown(guide_text(name))
         _space(self.pages.document())
         self.finds = QLineEdit()
         self.finds.setPlaceholderText("Find a word; Enter goes to the next")

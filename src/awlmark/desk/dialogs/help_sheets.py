@@ -12,7 +12,6 @@ import awlmark
 from awlmark.core.books import Book
 from awlmark.core.books.words import cap
 from awlmark.core.job.model import Job
-from awlmark.core.names import CAUTION
 from awlmark.core.solve.design import Design
 
 
@@ -99,7 +98,7 @@ def show_audit(parent: QWidget, design: Design) -> QDialog:
     found = audit(design)
     setting = f"{found.setting_a:g} A, locked" if found.setting_a is not None else "none: it may not be used as it is"
     wrong = "".join(f"<li>{html.escape(line)}</li>" for line in found.wrong) or "<li>nothing that was looked at</li>"
-    rows = [(one.part, one.do, one.why) for one in found.parts]
+    rows = [(design.book.words.part(one.part), one.do, one.why) for one in found.parts]
     body = (
         f"<h3>Highest honest setting</h3><p><b>{html.escape(setting)}</b></p><h3>What is wrong</h3><ul>{wrong}</ul>"
         f"<h3>Part by part</h3>{_grid(('Part', 'Do', 'Why'), rows)}"
@@ -108,11 +107,11 @@ def show_audit(parent: QWidget, design: Design) -> QDialog:
     return _sheet(parent, "Audit of a circuit that is there", body + f"<p>{html.escape(design.book.words.caution)}</p>")
 
 
-def show_about(parent: QWidget) -> QDialog:
+def show_about(parent: QWidget, book: Book) -> QDialog:
     """Version, caution, licences."""
     body = (
         f"<h3>Awlmark {awlmark.__version__}</h3><p>Designs the branch circuit for an electric-vehicle charger.</p>"
-        f"<p><b>{html.escape(CAUTION)}</b></p><p>Licence: Apache-2.0. Typefaces: Atkinson Hyperlegible Next and Routed "
-        "Gothic, both under the SIL Open Font License 1.1, shipped with their licences.</p>"
+        f"<p><b>{html.escape(book.words.caution)}</b></p><p>Licence: Apache-2.0. Typefaces: Atkinson Hyperlegible "
+        "Next and Routed Gothic, both under the SIL Open Font License 1.1, shipped with their licences.</p>"
     )
     return _sheet(parent, "About Awlmark", body)

@@ -42,7 +42,7 @@ class Strand(msgspec.Struct, frozen=True):
 def strands(design: Design, size: str | None = None) -> list[Strand]:
     """Conductors in the raceways of a design, others of the same pipe last; with hots of another ``size`` if given.
 
-    A cable of another size comes with the ground it is made with.
+    A cable of another size comes with the ground it is made with; singles are drawn with one as large as the hots.
     """
     evaluated, case = design.evaluated, design.case
     if evaluated is None or case is None or design.circuit is None:
@@ -55,7 +55,7 @@ def strands(design: Design, size: str | None = None) -> list[Strand]:
     hot, ground = int(evaluated.table.hot[design.row]), int(evaluated.work.earth[design.row])
     if size is not None and size != book.sizes[hot]:
         hot = book.size_index(size)
-        ground = int(factory_ground(case, np.array([hot]))[0])
+        ground = min(int(factory_ground(case, np.array([hot]))[0]), hot)
     found = []
     for wire in case.wires:
         index = ground if wire.role == EARTH else hot

@@ -30,7 +30,13 @@ def draw_cables(picture: Picture, design: Design, area: tuple[float, float, floa
     sizes = [size for size in design.book.sizes if size in made]
     at = sizes.index(circuit.size) if circuit.size in sizes else 0
     shown = sizes[max(0, at - 1) : at + 2]
-    picture.text(12, top + 16, f"{method.name}, {design.line.legs[0].place}, as it is made", 13, role="ink2")
+    picture.text(
+        12,
+        top + 16,
+        f"{method.name}, {design.book.words.place(design.line.legs[0].place)}, as it is made",
+        13,
+        role="ink2",
+    )
     insides = [strands(design, size) for size in shown]
     widest = max(sum(strand.diameter_mm for strand in inside) + 4 for inside in insides)
     cell = (right - 24) / len(shown)

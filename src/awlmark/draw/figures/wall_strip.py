@@ -7,6 +7,7 @@ import itertools
 import math
 from typing import Final
 
+from awlmark.core.books.words import Words
 from awlmark.core.finding import Finding
 from awlmark.core.job.leg import Leg
 from awlmark.core.quantities import draw_length
@@ -121,7 +122,7 @@ class StripView(Walls):
         self.picture.leg_scale[walked.leg.id] = self.scale
         if laid.share == 0.0:
             self._fittings(walked, (x, y), (x2, y2))
-        says = functools.partial(_leg_says, walked, self.design.job.units)
+        says = functools.partial(_leg_says, walked, self.design.job.units, self.design.book.words)
         self.picture.hit(
             min(x, x2) - 5, min(y, y2) - 5, abs(x2 - x) + 10, abs(y2 - y) + 10, walked.leg.id, says,
             f"leg:{walked.leg.id}:{(walked.start_m + walked.end_m) / 2:.4f}",
@@ -303,9 +304,9 @@ def _legs_say(first: Walked, last: Walked, units: str) -> str:
     return f"Legs {first.number} to {last.number}: {draw_length(last.end_m - first.start_m, units)}"
 
 
-def _leg_says(walked: Walked, units: str) -> str:
-    length = draw_length(walked.leg.length_m, units)
-    return f"Leg {walked.number}: {walked.leg.direction} {length}, {walked.method.name}, {walked.place}"
+def _leg_says(walked: Walked, units: str, words: Words) -> str:
+    length, place = draw_length(walked.leg.length_m, units), words.place(walked.place)
+    return f"Leg {walked.number}: {walked.leg.direction} {length}, {walked.method.name}, {place}"
 
 
 def _extent(points: list[tuple[float, float]]) -> tuple[float, float, float, float]:

@@ -9,6 +9,7 @@ from typing import Final
 
 import numpy as np
 
+from awlmark.core.books.words import cap
 from awlmark.core.circuit.case import drop_limit
 from awlmark.core.circuit.cuts import Face
 from awlmark.core.circuit.evaluate import drop_severity
@@ -315,6 +316,12 @@ def _volts_face(picture: Picture, design: Design, look: Look, scale: TapeScale, 
     shown = sorted({max(0, smallest - 1), hot, min(hot + 1, len(design.book.sizes) - 1)})
     limit = drop_limit(case)
     curves = {index: design.book.circuit.drop_along(case, metal, index) for index in shown}
+    curves = {index: curve for index, curve in curves.items() if not math.isnan(curve[-1][1])}
+    if hot not in curves:
+        picture.text(scale.left + 12, HEIGHT / 2 + 5, "The table is silent on this size here: no volts are drawn.", 13,
+                     role="ink2")  # fmt: skip
+        return
+    shown = list(curves)
     deepest = max([limit * 1.15, *(points[-1][1] for points in curves.values())])
     top, bottom = 12.0, HEIGHT - 12.0
 
@@ -355,10 +362,11 @@ def _percent_at(curve: list[tuple[float, float]], at_m: float) -> float:
 
 
 def _sticks(picture: Picture, design: Design, look: Look, scale: TapeScale) -> None:
+    stick_word = design.book.words.stick
     if all(section.method.cable for section in design.line.sections):
         _title(picture, "Cable in place", "in one piece,", "box to box")
     else:
-        _title(picture, "Sticks in place", "number as above,", "rests shaded")
+        _title(picture, f"{cap(stick_word)}s in place", "number as above,", "rests shaded")
     number, top, tall = 0, 22.0, 26.0
     for section in design.line.sections:
         x, x2 = scale.x(section.start_m), scale.x(section.end_m)
@@ -375,9 +383,9 @@ def _sticks(picture: Picture, design: Design, look: Look, scale: TapeScale) -> N
                 whole = len(stick.pieces) == 1 and stick.left_m < 1e-6
                 picture.box(x, top, x2 - x, tall, "edge", 1, "well" if whole else "notefill")
                 length, start = (draw_length(at, design.job.units) for at in (piece.length_m, piece.start_m))
-                says = f"Stick {number}: {length} from {start}"
+                says = f"{cap(stick_word)} {number}: {length} from {start}"
                 picture.hit(x, top, x2 - x, tall, piece.leg_id, says, f"awl:{piece.start_m + piece.length_m / 2:.4f}")
                 if text_width(f"{number}", BOLD, 13) < x2 - x - 2:
                     picture.text((x + x2) / 2, top + 18, f"{number}", 13, BOLD, anchor=MIDDLE)
     if number:
-        picture.text(scale.right + 8, top + 18, f"{number} sticks", 13, BOLD)
+        picture.text(scale.right + 8, top + 18, f"{number} {stick_word}s", 13, BOLD)

@@ -97,7 +97,7 @@ def _disc(picture: Picture, design: Design, look: Look, y: float, radius: float,
     if section.method.cable:
         _cable(picture, design, section, (x, y, radius), scale)
     elif trade is None:
-        picture.text(x, y + 5, "no trade size fits", 13, BOLD, "stop", MIDDLE)
+        picture.text(x, y + 5, "no size fits", 13, BOLD, "stop", MIDDLE)
     else:
         draw_bore(picture, design.book, section.method, trade, inside, x, y, scale)
 

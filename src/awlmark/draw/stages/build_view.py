@@ -197,8 +197,8 @@ def _legs(picture: Picture, design: Design, folder: str, area: tuple[float, floa
     found = deviation(design)
     if found is not None:
         long = draw_length(abs(found.spare_m), units)
-        short = found.spare_m < 0
-        told = f"wire {long} short" if short else f"wire reaches, {long} over"
+        short, wire = found.spare_m < 0, design.book.words.wire
+        told = f"{wire} {long} short" if short else f"{wire} reaches, {long} over"
         picture.sentence(12, bottom - 32, told, 13, BOLD if short else TEXT, "tight" if short else "ink")
     built = sum(leg.built_m if leg.built_m is not None else leg.length_m for leg in design.job.legs)
     picture.line(12, bottom - 24, right - 44, bottom - 24, "edge")

@@ -84,7 +84,9 @@ def draw_parts(design: Design, look: Look, width: float, height: float) -> Pictu
     for number, (numbers, section, stick) in enumerate(rows[:room], 1):
         if number == room and len(rows) > room:
             left = len(sticks) - numbers[0] + 1
-            picture.text(_LEFT, y + 15, f"and {left} more sticks, in the list below", 13, role="ink2")
+            picture.text(
+                _LEFT, y + 15, f"and {left} more {design.book.words.stick}s, in the list below", 13, role="ink2"
+            )
             break
         if section.number != before:
             trade = design.circuit.trade_sizes[section.number]
@@ -136,7 +138,8 @@ def _proof(picture: Picture, design: Design) -> None:
         return
     least = sum(plan.least for plan in plans)
     done = all(plan.proved or plan.rounds for plan in plans)
-    told = f"{sticks} sticks, proved the fewest" if sticks == least else f"{sticks} sticks, {least} at least"
+    name = f"{design.book.words.stick}s"
+    told = f"{sticks} {name}, proved the fewest" if sticks == least else f"{sticks} {name}, {least} at least"
     told += "" if done or sticks == least else ", searching"
     picture.text(_LEFT, 21, told, 13, role="ink2")
 

@@ -64,6 +64,7 @@ WORDS: Final = Words(
     place_keys="pin A at 4 -0.3, pin A here, lead 5m",
     desk="whoever signs",
     local="such as local drop yes, local cpc 4, local conduit 25",
+    guide="guide_bs7671.md",
     fields={
         "panel condition": "condition of the consumer unit",
         "what the breaker interrupts": "what the device breaks",

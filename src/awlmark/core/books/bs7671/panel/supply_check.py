@@ -53,7 +53,7 @@ def _bus(supplied: Supplied, bus: Bus) -> Finding:
     what = "The cut-out" if bus.id == "service" else f"The distribution circuit of {bus.name}"
     if bus.rating_a is None:
         text = f"{what} has no fuse read. It has to carry {print_amps(bus.needed_a)} with the charger."
-        ask = "cut-out " if bus.id == "service" else f"panel {bus.name} "
+        ask = "cut-out " if bus.id == "service" else f"sub-board {bus.name} "
         return _about(f"demand:{bus.id}", UNREAD, "Fuse not read", text, cite, ask=ask, site=True)
     severity = grade(bus.needed_a, bus.rating_a, "most", stepped=bus.set_point_a is not None)
     spare = bus.rating_a - bus.needed_a
@@ -100,7 +100,7 @@ def _distributor(supplied: Supplied) -> list[Finding]:
         )  # fmt: skip
     most = buses(job, supplied.charge_a, supplied.volts)[0].needed_a
     first = most > FIRST_A or bool(job.supply.looped)
-    why = "The service is looped" if job.supply.looped else f"{print_amps(most)} a phase"
+    why = "The supply is looped" if job.supply.looped else f"{print_amps(most)} a phase"
     text = f"{why}: apply to the distributor first." if first else f"{why}: connect, and tell within 28 days."
     return [*found, _about("distributor", NOTE, "Distributor", text, cite, found=most, needed=FIRST_A, unit="A",
                            sense="most")]  # fmt: skip
@@ -183,7 +183,7 @@ def whole_drop(job: Job, passed: tuple[Bus, ...], volts: float, book: Book, bran
     known = [drop for drop in drops if drop is not None]
     if len(known) < len(drops):
         text = "The drop of the distribution circuit is not read: its cable and length."
-        return [_about("drop-whole", UNREAD, "Drop from the origin", text, book.cite("drop"), ask="feeder ")]
+        return [_about("drop-whole", UNREAD, "Drop from the origin", text, book.cite("drop"), ask="distribution ")]
     whole = sum(known) + branch_percent
     text = (
         f"Distribution {sum(known):.2f} % and final circuit {branch_percent:.2f} % make {whole:.2f} % of {limit:g} %."

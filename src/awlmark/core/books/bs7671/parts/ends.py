@@ -143,9 +143,17 @@ def part_name(key: str) -> str:
         return f"{size} mm2 {f'{int(live) + 1}-core SWA' if made == 'swa' else 'twin and earth'}"
     if key in WORDS:
         return WORDS[key]
-    return key.replace(":", " ").replace("singles-conduit", "mm conduit")
+    if len(rest) == 2 and rest[0] in LED:
+        name = f"{LED[rest[0]]} {FITTINGS.get(kind, kind)}"
+        return f"{name}, size not read" if rest[1] == "?" else f"{rest[1]} mm {name}"
+    return key.replace(":", " ")
 
 
+LED: Final = {"singles-conduit": "conduit", "singles-wall": "conduit", "singles-trunking": "trunking"}
+FITTINGS: Final = {
+    "stick": "length", "coupling": "coupler", "elbow": "bend", "adapter and locknut": "adaptor", "strap": "saddle",
+}  # fmt: skip
+"""What is led in, and what holds it together, where the list does not name it."""
 WORDS: Final = {
     "gland:bw:?": "SWA gland, indoor: read the gland chart", "gland:cw:?": "SWA gland, outdoor: read the gland chart",
     "cleat:?": "cleat for SWA: read its diameter", "box:conduit box": "conduit box with lid",

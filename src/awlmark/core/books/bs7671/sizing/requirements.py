@@ -32,7 +32,7 @@ def tell_socket(t: Teller) -> list[Finding]:
     if connection == FIXED:
         text = "Does the unit have a lead of its own, or an outlet for the driver's lead?"
         return [
-            Finding("socket", UNREAD, "Lead or outlet", text, t.book.cite("socket"), where="charger",
+            Finding("socket", UNREAD, "Lead or socket-outlet", text, t.book.cite("socket"), where="charger",
                     ask="tethered", site=True)
         ]  # fmt: skip
     if connection in MODE_3:
@@ -44,7 +44,7 @@ def tell_socket(t: Teller) -> list[Finding]:
         text += f" Here {case.charge_a:g} A and {t.breaker_a:g} A."
         fixes = (Fix("Charge point with its own lead", (Put("charger.connection", "tethered"),)),)
     return [
-        Finding("socket", STOP if over else HOLDS, "Outlet", text, t.book.cite("socket"), found=case.charge_a,
+        Finding("socket", STOP if over else HOLDS, "Socket-outlet", text, t.book.cite("socket"), found=case.charge_a,
                 needed=most, unit="A", sense="most", where="charger", fixes=fixes)
     ]  # fmt: skip
 

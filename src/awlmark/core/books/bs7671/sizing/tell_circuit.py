@@ -34,6 +34,7 @@ from awlmark.core.quantities import print_amps, print_length
 
 LARGE: Final = tuple(row["size_mm"] for row in printed("conduit_factors_large_two_readers").rows)
 """Conduits whose terms two readers brought."""
+OUTLETS: Final = {"ev13": "13 A ", "ind16": "16 A industrial ", "ind32": "32 A industrial "}
 DEVICE_NAMES: Final = {"b": "type B", "c": "type C", "d": "type D", FUSE: "BS 88-2 fuse"}
 
 
@@ -304,7 +305,7 @@ def links(t: Teller) -> tuple[Link, ...]:
         found.append(Link(f"{t.book.print_size(t.size)} cable", _rating_below(t, usable), "a larger cable"))
     most = charge_most_a(t.case.job.charger.connection)
     if t.case.job.charger.connection not in MODE_3:
-        found.append(Link(f"{t.case.job.charger.connection} outlet", most, "a charge point"))
+        found.append(Link(f"{OUTLETS.get(t.case.job.charger.connection, '')}socket-outlet", most, "a charge point"))
     return tuple(found)
 
 

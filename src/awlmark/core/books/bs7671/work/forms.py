@@ -62,7 +62,7 @@ def _certificate(design: Design) -> Form:
         ("Against", _number(fuse, "A")), ("Next inspection", ""),
     )  # fmt: skip
     return Form("Electrical installation: certificate data", "For the certificate of a new circuit; whoever signs it "
-                "fills in the rest.", fields, signed=("Designer", "Installer", "Inspector and tester"))  # fmt: skip
+                "fills in the rest.", fields, signed=("Designer", "Installer", "Inspected and tested by"))  # fmt: skip
 
 
 def _inspections(design: Design) -> Form:
