@@ -1,11 +1,52 @@
 """The window with a British job: every stage, the list twins, the whole-job table; another book as one undo step."""
 
-from PySide6.QtCore import Qt
+from collections.abc import Iterator
 
-from awlmark.data import demo_job
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QAction
+from PySide6.QtWidgets import QComboBox, QDialog, QListView, QTableView, QWidget
+
+from awlmark.data import FOUNDRY, demo_job
+from awlmark.desk.region import Canvas
 from tests.core import test_bs_job
 from tests.core.test_bs_job import CODE, yard
 from tests.desk.support import DeskCase
+from tests.draw.test_said import foreign
+from tests.said import AMERICAN
+
+TEXTS = (
+    "text", "toolTip", "statusTip", "placeholderText", "windowTitle", "accessibleName", "accessibleDescription",
+    "toPlainText",
+)  # fmt: skip
+ROLES = (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.ToolTipRole, Qt.ItemDataRole.AccessibleTextRole)
+OPENED = ("connections", "audit", "verdict_tables", "what_is_checked", "about", "export", "print_out", "show_guide")
+"""What the menus open, beside the desk itself."""
+
+
+def shown(root: QWidget) -> Iterator[tuple[str, str]]:
+    """Every text that a window shows or says: widgets, tables and lists, drawings, menus."""
+    for widget in (root, *root.findChildren(QWidget)):
+        name = type(widget).__name__
+        for get in TEXTS:
+            if get == "text" and isinstance(widget, Canvas | QTableView):
+                continue
+            text = getattr(widget, get)() if hasattr(widget, get) else ""
+            yield name, text if isinstance(text, str) else ""
+        if isinstance(widget, Canvas) and widget.picture is not None:
+            yield from ((name, text.text) for text in widget.picture.texts())
+            yield from ((name, hit.says) for hit in widget.picture.hits)
+        if isinstance(widget, QComboBox):
+            yield from ((name, widget.itemText(row)) for row in range(widget.count()))
+        if isinstance(widget, QTableView | QListView) and widget.model() is not None:
+            model = widget.model()
+            columns = model.columnCount() if isinstance(widget, QTableView) else 1
+            cells = [model.index(row, column) for row in range(model.rowCount()) for column in range(columns)]
+            yield from ((name, str(model.data(cell, role) or "")) for cell in cells for role in ROLES)
+            heads = (model.headerData(column, Qt.Orientation.Horizontal) for column in range(columns))
+            yield from ((name, str(head or "")) for head in heads)
+    for action in root.findChildren(QAction):
+        yield "menu", f"{action.text()} {action.toolTip()} {action.statusTip()}".replace("&", "")
+
 
 STAGES = ("need", "panel", "place", "run", "wire", "parts", "build", "prove")
 
@@ -19,6 +60,37 @@ class British(DeskCase):
                 self.settle()
             self.assertEqual(window.session.design.book.key, CODE)
             self.assertEqual({finding.id for finding in window.session.design.stops}, wrong)
+
+    def test_no_american_word_shows_anywhere_in_the_window(self) -> None:
+        window = self.open(demo_job(FOUNDRY))
+        found: list[str] = []
+
+        def look(where: str) -> None:
+            self.settle()
+            for root in (window, *(each for each in window.findChildren(QDialog) if each.isVisible())):
+                found.extend(foreign(set(shown(root)), AMERICAN, f"{where}: "))
+
+        for stage in STAGES:
+            window.session.see(stage=stage)
+            look(stage)
+            window.swap_list()
+            look(f"{stage} list")
+            window.swap_list()
+        window.key_card()
+        for stage in STAGES:
+            window._words.show_for(stage, FOUNDRY)
+            look(f"words {stage}")
+        window.key_card()
+        for name in OPENED:
+            getattr(window, name)()
+            look(name)
+            for dialog in window.findChildren(QDialog):
+                dialog.close()
+        window.practise()
+        look("practice")
+        window.session.see(start=True)
+        look("start")
+        self.assertEqual(found, [])
 
     def test_another_book_is_asked_first_and_taken_back_in_one_step(self) -> None:
         window = self.open(demo_job())

@@ -221,6 +221,8 @@ class RunRules(msgspec.Struct, frozen=True, eq=False, kw_only=True):
     """At this height above a roof its heat falls away [m]."""
     edge_m: float = 0.0
     """Nearer to the face of the framing than this a nail may reach [m]."""
+    one_piece: bool = False
+    """Whether the first cable that is named is taken for the whole line, which then goes in one piece."""
     fixings_on_tape: bool = False
     """Whether the tape shows what holds the line."""
     findings: tuple[Callable[[Job, Line, Book], list[Finding]], ...] = ()

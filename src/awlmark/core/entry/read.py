@@ -267,6 +267,8 @@ def _method_edits(job: Job, spot: Spot, method: str, trade: str | None) -> list[
     if not legs:
         raise InputError("method", "There is no leg yet to run it on.", "a first leg such as up 3")
     kind = book.methods[method]
+    if kind.cable and book.run.one_piece and not any(leg.method for leg in job.legs):
+        legs = tuple(leg.id for leg in job.legs)
     size = None if trade is None else book.read_trade(trade, book.trade_sizes_of(kind), "trade size")
     edits = []
     for leg_id in legs:

@@ -171,6 +171,7 @@ CIRCUIT = CircuitRules(
 RUN = RunRules(
     most_bend_deg=float("inf"),
     support=support,
+    one_piece=True,
     fixings_on_tape=True,
     air_c=AIR_C,
     findings=(cover_findings, zone_findings, passage_findings, storey_findings),
