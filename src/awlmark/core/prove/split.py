@@ -17,14 +17,18 @@ from awlmark.core.solve.design import Design, solve
 
 MOST_OFF: Final = 1
 """So many readings may lie on the other side of a band than a fault of the bench puts them: real ones vary in size."""
+OPEN_FROM_OHM: Final = 1000.0
+"""Nothing that conducts at all shows so much [ohm]; common practice."""
 Signs = dict[str, dict[str, int]]
-"""By fault and test: below its band (-1), within (0) or above (1)."""
+"""By fault and test: below its band (-1), within (0), above (1), or open where it should conduct (2)."""
 _signs: list[tuple[object, Signs]] = []
 """Those of the circuit last asked for; readings do not change them."""
 
 
 def sign_of(test: Test, value: float) -> int:
-    """Below a test's band, within it or above it."""
+    """Below a test's band, within it or above it; no joint is so poor that it passes for a wire that is not joined."""
+    if test.stage == "continuity" and value > OPEN_FROM_OHM > test.high:
+        return 2
     return (value > test.high + 1e-12) - (value < test.low - 1e-12)
 
 
