@@ -18,7 +18,7 @@ from awlmark.core.job.leg import Leg
 from awlmark.core.job.model import Job, new_job
 from awlmark.core.quantities import FOOT_M
 from awlmark.core.solve.design import solve
-from awlmark.data import demo_job
+from awlmark.data import FOUNDRY, demo_job
 
 
 def walked(job: Job) -> Job:
@@ -55,6 +55,26 @@ class Ways(unittest.TestCase):
                 before, after = solve(job), solve(done)
                 self.assertEqual([part.quantity for part in before.parts], [part.quantity for part in after.parts])
                 self.assertIsNone(after.finding("guessed"))
+
+    def test_five_ship_for_britain_and_each_is_walked_in_its_own_words(self) -> None:
+        ways = shipped(FOUNDRY)
+        self.assertEqual([way.job.id for way in ways], ["b1-beside", "b2-loft", "b3-outbuilding", "b4-outlet", "b5-tt"])
+        for way in ways:
+            job = begin(way.job)
+            with self.subTest(way.name):
+                self.assertEqual(job.code, FOUNDRY)
+                self.assertEqual({one.path for one in questions(job)}, set(job.guessed))
+                self.assertLessEqual(len(job.guessed) + 2, 20)  # with its number and Enter
+                for one in questions(job):
+                    kept = answer(job, one.path, one.text).job
+                    self.assertEqual(replace(kept, guessed=()), replace(job, guessed=()), one.label)
+                design, done = solve(job), solve(walked(job))
+                self.assertTrue(design.line.closed)
+                self.assertEqual(done.job.guessed, ())
+                self.assertEqual([part.key for part in design.parts], [part.key for part in done.parts])
+                self.assertFalse(done.stops, [one.text for one in done.stops])
+        self.assertEqual([way.job.supply.earthing for way in ways], [*["tn-c-s"] * 4, "tt"])
+        self.assertTrue(all("supply.earthing" in way.job.guessed for way in ways))
 
     def test_a_shop_keeps_its_own_and_a_file_that_is_none_is_told_and_left_alone(self) -> None:
         with tempfile.TemporaryDirectory() as name:

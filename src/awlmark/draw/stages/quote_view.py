@@ -20,7 +20,7 @@ def sums_of(design: Design, sums: Estimate) -> list[tuple[str, str, float | None
     cap = f", {money}{buying.rebate_cap} at most" if buying.rebate_cap is not None else ""
     return [
         ("Parts", f"{len(design.parts)} lines", sums.parts, ""),
-        ("Tax", f"{buying.tax_percent:g} % of the parts", sums.tax, "tax "),
+        (design.book.words.tax, f"{buying.tax_percent:g} % of the parts", sums.tax, "tax "),
         ("Labour", rate, sums.labour, "rate "),
         ("Margin", f"{buying.margin_percent:g} % of parts and labour", sums.margin, "margin "),
         ("Rebate", f"{buying.rebate_percent:g} %{cap}", -sums.rebate if sums.rebate else 0.0, "rebate "),
