@@ -18,17 +18,13 @@ from PySide6.QtWidgets import QApplication
 
 from awlmark.core.begin.ways import begin, shipped
 from awlmark.core.entry.read import read_entry
-from awlmark.core.job.edit import put
 from awlmark.core.job.file import save_job
 from awlmark.core.job.model import Job
-from awlmark.core.job.supply import SYSTEMS
-from awlmark.core.panel.load_management import invented_for
-from awlmark.core.panel.meter_data import demand_edits
 from awlmark.core.prove.instruments import take
 from awlmark.core.prove.practice import exercise
-from awlmark.core.prove.test import tests_of
+from awlmark.core.prove.test import YES, tests_of
 from awlmark.core.solve.design import solve
-from awlmark.data import demo_job
+from awlmark.data import FOUNDRY, demo_job
 from awlmark.desk.session import fresh_job
 from awlmark.desk.start import make_application, make_window
 from awlmark.desk.window import Window
@@ -37,11 +33,9 @@ VIEWS = (
     ("start-light", "start", "light"),
     ("walk-light", "walk", "light"),
     ("open-light", "open", "light"),
-    ("open-dark", "open", "dark"),
     ("need-light", "need", "light"),
     ("panel-light", "panel", "light"),
     ("panel-spaces-light", "panel:spaces", "light"),
-    ("panel-year-light", "panel:year", "light"),
     ("place-light", "place", "light"),
     ("run-light", "run", "light"),
     ("wire-light", "wire", "light"),
@@ -50,8 +44,11 @@ VIEWS = (
     ("build-light", "build", "light"),
     ("prove-light", "prove", "light"),
     ("practice-light", "prove:practice", "light"),
-    ("quote-light", "parts:quote", "light"),
-    ("wire-dark", "wire", "dark"),
+    ("supply-light", "gb:panel", "light"),
+    ("cable-light", "gb:wire", "light"),
+    ("cable-dark", "gb:wire", "dark"),
+    ("list-light", "gb:parts", "light"),
+    ("test-light", "gb:prove", "light"),
 )
 
 
@@ -90,8 +87,8 @@ def begun(window: Window, view: str, application: QApplication) -> None:
     if view == "start":
         shelf = Path(os.environ["XDG_STATE_HOME"]) / "jobs"
         shelf.mkdir(exist_ok=True)
-        broken = read_entry("name Bell foundry, tail yard", read_entry("breaker 45", demo_job()).job).job
-        for name, job in (("cider-yard", demo_job()), ("bell-foundry", broken)):
+        broken = read_entry("name Malt kiln, hoist yard", read_entry("breaker 45", demo_job()).job).job
+        for name, job in (("cider-yard", demo_job()), ("malt-kiln", broken), ("bell-foundry", demo_job(FOUNDRY))):
             save_job(job, shelf / f"{name}.awlmark")
         window.sheet.shelf.put_folder(shelf)
         window.session.open(fresh_job(), None)
@@ -110,14 +107,27 @@ def begun(window: Window, view: str, application: QApplication) -> None:
         window.session.see(stage="wire")
 
 
+def british(window: Window, stage: str) -> None:
+    """The British demo at a stage, with the dead tests read off the simulated instruments."""
+    job = demo_job(FOUNDRY)
+    if stage == "prove":
+        design = solve(job)
+        random.seed(8)
+        for test in tests_of(design)[:13]:
+            value = take(design, test)
+            said = ("yes" if value else "no") if test.unit == YES else f"{value:.4f} {test.unit}"
+            job = read_entry(f"read {test.key} {said}", job).job
+    window.session.put_away()
+    window.session.open(job, None)
+    window.session.see(stage=stage, at_m=14.0, page="")
+
+
 def main(folder: Path, width: int = 1280, height: int = 800) -> list[Path]:
     """Write one PNG a view; returns their paths."""
     folder.mkdir(parents=True, exist_ok=True)
     application = make_application()
     settings = QSettings(str(Path(os.environ["XDG_STATE_HOME"]) / "shots.ini"), QSettings.Format.IniFormat)
     job = demo_job()
-    year = demand_edits(invented_for(job), SYSTEMS[job.supply.system][0], "an invented year")
-    with_year = put(job, *(edit for edit in year if edit.path == "meter"))
     window = make_window(job, settings=settings)
     window.resize(width, height)
     window.show()
@@ -132,12 +142,16 @@ def main(folder: Path, width: int = 1280, height: int = 800) -> list[Path]:
             window.session.put_away()
             window.session.open(job, None)
             continue
+        if stage.startswith("gb:"):
+            british(window, stage.partition(":")[2])
+            settle(application)
+            window.grab().save(str(folder / f"{name}.png"))
+            made.append(folder / f"{name}.png")
+            continue
         stage, _, page = stage.partition(":")
         window.session.see(
             stage=stage, at_m=18.288, page=page or "amps", parts_page=page or "sticks", wire_page=page or "bores"
         )
-        if page == "year":
-            window.session.apply("meter data", with_year)
         if stage in ("build", "prove"):
             window.session.apply("on site", on_site(job))
             random.seed(8)
@@ -151,7 +165,7 @@ def main(folder: Path, width: int = 1280, height: int = 800) -> list[Path]:
         path = folder / f"{name}.png"
         window.grab().save(str(path))
         made.append(path)
-        if page == "year" or stage in ("build", "prove"):
+        if stage in ("build", "prove"):
             window.session.undo()
     window.session.put_away()
     return made

@@ -369,5 +369,5 @@ def fresh_job(code: str = NEWEST) -> Job:
     system = next(iter(book.systems)) if code not in EDITIONS else Supply().system
     return new_job(
         code=code, units=book.units, currency=book.currency, prices=dict(book.goods.prices()),
-        supply=Supply(system=system),
+        supply=Supply(system=system), makeup=book.goods.tails,
     )  # fmt: skip

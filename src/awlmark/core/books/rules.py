@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING, Any
 import msgspec
 
 from awlmark.core.arrays import Flags, Floats
+from awlmark.core.job.leg import MakeUp
 from awlmark.core.job.model import SETTINGS_A
 
 if TYPE_CHECKING:
@@ -235,6 +236,8 @@ class Goods(msgspec.Struct, frozen=True, eq=False, kw_only=True):
     """A price key in words."""
     counts: tuple[Callable[[Tally], None], ...]
     """What the line asks for, in the order of the list."""
+    tails: MakeUp = MakeUp()
+    """What is usually left beyond the tape so that it can be landed; common practice."""
     boxes: tuple[str, ...] = ()
     """Boxes that are offered, in the order of their price."""
     every_box: tuple[str, ...] = ()

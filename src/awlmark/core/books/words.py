@@ -46,7 +46,6 @@ class Words(msgspec.Struct, frozen=True, kw_only=True):
     stick: str = "stick"
     disconnect: str = "disconnect"
     wire: str = "wire"
-    gauge: str = "gauge"
     permit: str = "permit"
     license: str = "licence"
     utility: str = "utility"

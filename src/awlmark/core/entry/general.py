@@ -128,8 +128,10 @@ def code_words(typed: Typed) -> Told:
             "rule book (code)", says,
             f"code {wanted} open, to open them all in one step",
         )  # fmt: skip
+    usual = job.makeup == open_book(job.code).goods.tails
     edits = (
         *(Put(path, value) for path, value in pins.items()), Put("supply.system", next(iter(book.systems))),
+        Put("makeup", book.goods.tails if usual else job.makeup),
         Put("units", book.units), Put("currency", book.currency), Put("prices", dict(book.goods.prices())),
         Put("price_notes", {}), Put("code", match),
     )  # fmt: skip

@@ -137,7 +137,7 @@ def heat(
     do = (
         "Off now. Remake the joint, replace what has browned."
         if contact
-        else "Check gauge, bundling and the air around it."
+        else "Check the size, bundling and the air around it."
     )
     return Meaning(STOP, "Too hot", f"{told}. It is {where}.", do)
 

@@ -48,6 +48,7 @@ from awlmark.core.books.rules import (
 )  # fmt: skip
 from awlmark.core.circuit.weakest_link import tell_weakest
 from awlmark.core.errors import InputError
+from awlmark.core.job.leg import MakeUp
 from awlmark.core.parts.run_items import count_way, count_wire
 from awlmark.core.run.storeys import storey_findings
 
@@ -262,6 +263,7 @@ def open_edition(code: str) -> BsBook:
         run=RUN,
         goods=Goods(
             name=part_name,
+            tails=MakeUp(panel_tail_m=1.0, unit_tail_m=0.5, box_loop_m=0.3),
             prices=usual_prices,
             counts=(
                 functools.partial(count_wire, cable_ends=count_glands),

@@ -28,7 +28,6 @@ WORDS: Final = Words(
     stick="length",
     disconnect="isolator",
     wire="conductor",
-    gauge="size",
     permit="notification",
     license="registration",
     utility="distributor",
