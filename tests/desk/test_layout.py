@@ -19,13 +19,14 @@ from awlmark.core.job.leg import Bundle
 from awlmark.core.job.model import Job
 from awlmark.core.panel.load_management import invented_for
 from awlmark.core.panel.meter_data import demand_edits
-from awlmark.data import demo_job
+from awlmark.data import FOUNDRY, demo_job
 from awlmark.desk.session import fresh_job
 from awlmark.draw.kit.palette import DARK, LIGHT
 from awlmark.draw.kit.picture import Picture, Text, _advances, text_width
 from awlmark.draw.stages.start_view import Shelved, draw_start
 from awlmark.ink.fonts import face_font
 from awlmark.ink.painter import paint
+from tests.core import test_bs_job
 from tests.desk.support import DeskCase
 from tests.support import LONG, legs, straight
 
@@ -34,6 +35,7 @@ VIEWS = (
     "parts", "parts:quote",
     "parts:pencils", "build", "prove", "prove:practice",
 )  # fmt: skip
+BRITISH = ("foundry", "three phases")
 SIZES = ((1120, 680), (1280, 800), (1920, 1080))
 
 
@@ -43,6 +45,8 @@ def jobs() -> dict[str, Job]:
     return {
         "demo": demo,
         "empty": fresh_job(),
+        "foundry": demo_job(FOUNDRY),
+        "three phases": test_bs_job.yard(system="400"),
         "no charger yet": put(demo, Put("charger.nameplate_a", None)),
         "open end": put(demo, Put("legs[leg-6].end", "bend")),
         "broken cable": straight(48, 40, method="nm", circuit__size="6"),
@@ -113,7 +117,7 @@ class NothingOverlaps(DeskCase):
                     pencils, run_page = page == "pencils", "bends" if page == "bends" else "line"
                     quote = "quote" if page == "quote" else "sticks"
                     practising = page == "practice"
-                    page = page if stage == "panel" and page else "amps"
+                    page = page if stage == "panel" and page else "amps" if name not in BRITISH else ""
                     window.session.see(
                         pencils=pencils,
                         run_page=run_page,
@@ -225,7 +229,7 @@ class Faces(DeskCase):
         script = textwrap.dedent(
             """
             import sys
-            from awlmark.data import demo_job
+            from awlmark.data import FOUNDRY, demo_job
             from awlmark.desk.start import make_application, make_window
             application = make_application()
             window = make_window(demo_job())

@@ -5,10 +5,16 @@ import unittest
 from collections.abc import Iterable
 
 from awlmark.core.begin.ways import shipped
+from awlmark.core.job.edit import put
 from awlmark.core.job.model import Job
+from awlmark.core.run.method_use import method_edits
 from awlmark.core.solve.design import solve
 from awlmark.data import FOUNDRY, demo_job
 from awlmark.desk.session import fresh_job
+from awlmark.draw.frame.lane import draw_lane
+from awlmark.draw.frame.loupe import draw_loupe
+from awlmark.draw.stages.wire_view import draw_wire
+from awlmark.draw.view_state import Look
 from tests import said
 from tests.core.test_bs_job import yard
 from tests.support import entered
@@ -45,10 +51,11 @@ class Said(unittest.TestCase):
     def test_no_american_word_shows_in_a_british_job(self) -> None:
         demo = demo_job(FOUNDRY)
         self.assertEqual(foreign(said.of_words(demo), said.AMERICAN), [])
-        for job in (demo, *(way.job for way in shipped(FOUNDRY))):
-            design = solve(job)
-            self.assertEqual(foreign(said.everything(design), said.AMERICAN), [])
-            self.assertEqual(foreign(said.fixes_of(design), said.AMERICAN), [])
+        self.assertEqual(foreign(said.everything(solve(demo)), said.AMERICAN), [])
+        for way in shipped(FOUNDRY):
+            design = solve(way.job)
+            for texts in (said.of_findings(design), said.of_design(design), said.of_papers(design)):
+                self.assertEqual(foreign(texts, said.AMERICAN, way.name), [])
 
     def test_nor_in_what_is_said_of_mistakes_and_of_what_nobody_told(self) -> None:
         jobs: list[tuple[str, Job]] = [("three phases: ", yard(system="400"))]
@@ -69,6 +76,19 @@ class Said(unittest.TestCase):
                 if name.endswith(("lane", "loupe")) or " " not in name:
                     texts = ((name, words) for words in said.of_picture(picture))
                     self.assertEqual(foreign(texts, said.AMERICAN, text), [])
+
+    def test_every_way_to_run_it_draws_what_is_made_and_what_is_not(self) -> None:
+        demo = demo_job(FOUNDRY)
+        sections = solve(demo).line.sections
+        for method in solve(demo).book.methods:
+            job = put(demo, *(edit for section in sections for edit in method_edits(section, method)))
+            design, look = solve(job), Look(stage="wire", at_m=9.0)
+            with self.subTest(method):
+                for picture in (draw_wire(design, None, look, 792, 560, ()), draw_lane(design, look, 1280),
+                                draw_loupe(design, look, 560)):  # fmt: skip
+                    self.assertGreater(len(picture.shapes), 5)
+                    texts = (("", words) for words in said.of_picture(picture))
+                    self.assertEqual(foreign(texts, said.AMERICAN, method), [])
 
     def test_no_british_word_shows_in_an_american_job(self) -> None:
         demo = demo_job()

@@ -120,14 +120,17 @@ class SizingWorkedTwice(unittest.TestCase):
         charges = (8, 12, 16, 24, 32, 40, 48, 64, 80) if LONG else (12, 24, 40, 48, 80)
         lengths = (2, 10, 60, 120, 250, 400) if LONG else (2, 60, 250)
         seen = 0
-        for charge, feet, (method, metal), celsius, extra, terminal in itertools.product(
+        grid = itertools.product(
             charges,
             lengths,
             (("emt", "cu"), ("emt", "al"), ("pvc40", "cu"), ("rmc", "al"), ("nm", "cu"), ("uf", "cu")),
             (5, 30, 44, 50),
             (0, 2, 7),
             (60, 75),
-        ):
+        )
+        # A stride that no inner axis divides, so that every value still meets those of the others.
+        step = 1 if LONG else 5
+        for charge, feet, (method, metal), celsius, extra, terminal in itertools.islice(grid, 0, None, step):
             pinned = {"circuit__extra_ccc": extra, "supply__terminal_c": terminal, "circuit__material": metal}
             job = put(straight(charge, feet, method=method, **pinned), Put("legs[leg-1].ambient_c", float(celsius)))
             try:
@@ -145,7 +148,7 @@ class SizingWorkedTwice(unittest.TestCase):
                 self.assertAlmostEqual(told.usable_a, float(worked.usable), places=6)
                 self.assertAlmostEqual(told.drop_v, float(worked.volts), places=6)
                 self.assertEqual(told.trade_sizes[0], worked.pipe)
-        self.assertGreater(seen, 600)
+        self.assertGreater(seen, 300)
 
     def test_input_of_a_cable_in_aluminium_is_no_case(self) -> None:
         with refused(self, "conductor material"):

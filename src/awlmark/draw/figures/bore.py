@@ -246,4 +246,5 @@ def draw_strand(picture: Picture, strand: Strand, x: float, y: float, radius: fl
     if strand.letter and radius >= 6:
         size = max(9.0, min(13.0, radius * 1.15))
         role = "letter" if strand.metal == "cu" else "core"
-        picture.text(x, y + size * 0.36, strand.letter, size, BOLD, role, MIDDLE)
+        letter = strand.letter if size >= 13 else strand.letter[-1]
+        picture.text(x, y + size * 0.36, letter, size, BOLD, role, MIDDLE)

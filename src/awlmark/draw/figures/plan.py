@@ -127,7 +127,10 @@ def draw_measures(picture: Picture, design: Design, room: float) -> None:
     units, line, wire_m = design.job.units, design.line, design.wire_m
     told = [("", line.length_m, " on the tape"), ("", line.upright_m, " of it upright")]
     told += [] if wire_m is None else [(f"each {design.book.words.wire} ", wire_m, " with tails")]
-    told += [(f"{name} ", length, "") for name, length in line.by_method.items() if len(line.by_method) > 1]
+    ways = line.by_method if len(line.by_method) > 1 else {}
+    second = sum(text_width(f"{name} ", TEXT, 13) + 70 for name in ways) + (0 if wire_m is None else 170)
+    short = {method.name: method.short or method.name for method in design.book.methods.values()}
+    told += [(f"{short[name] if second > picture.width - 140 else name} ", length, "") for name, length in ways.items()]
     x, y, says = 58.0, 19.0, list[str]()
     for number, (before, length_m, behind) in enumerate(told):
         length = draw_length(length_m, units)
@@ -135,6 +138,8 @@ def draw_measures(picture: Picture, design: Design, room: float) -> None:
         wide = sum([text_width(*each) for each in words]) + 12
         if y < 20 and (x + wide > room + 58 or (number and not behind)):
             x, y = 58.0, 39.0
+        if x + wide > picture.width:
+            break
         for text, face, size in words:
             if text:
                 picture.text(x, y, text, size, face, "ink2")

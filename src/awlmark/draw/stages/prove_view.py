@@ -82,6 +82,7 @@ def _order(picture: Picture, design: Design, width: float) -> None:
     names = [*(stage for stage in ORDER if any(test.stage == stage for test in tests)), "signed"]
     left, gap = 70.0, (width - 140) / (len(names) - 1)
     picture.line(left, 24, left + gap * (len(names) - 1), 24, "scribe", 2)
+    crowded = max(text_width(NAMES_OF.get(name, name), TEXT, 13) for name in names) > gap - 8
     for place, stage in enumerate(names):
         x = left + place * gap
         if stage == "signed":
@@ -102,7 +103,7 @@ def _order(picture: Picture, design: Design, width: float) -> None:
                 severity = bad
         picture.disc(x, 24, 12, "scribe", 1.6, "sheet")
         mark(picture, severity, x, 24, 12)
-        picture.text(x, 54, told, 13, anchor=MIDDLE)
+        picture.text(x, 46 + 14 * (place % 2) if crowded else 54, told, 13, anchor=MIDDLE)
         picture.hit(x - gap / 2 + 4, 6, gap - 8, 54, f"order-{stage}", f"{told}: {NAMES[severity]}", act)
 
 
