@@ -48,7 +48,7 @@ AMERICAN: Final = re.compile(
     r"UL|ANSI|feet|foot|inch(?:es)?|inch-pounds|lbf(?:-in|-ft)?|in-lb|ft-lb|knockouts?|staples?|stapled|"
     r"conduit bod(?:y|ies)|nipples?|°F|fahrenheit|gauges?|gutters?|lugs?|disconnects?|utility|service|attic|crawl|"
     r"L?(?:5|6|10|14)-(?:15|20|30|50|60)[RP]?|"
-    r"sticks?|tandem|quad|drywall|switchgear|ground(?= (?:is|reads|with|open)))\b"
+    r"sticks?|tandem|quad|drywall|switchgear|(?<!in the )ground(?= (?:is|reads|with|open)))\b"
     r"|\d ?ft\b|\d ?in\b(?! ways?\b)|\$|120/240|120/208|\bA/B\b|\d'|\d\""
 )  # fmt: skip
 """Words, units and clauses of the American book; plain earth is ground too where something lies in it."""
