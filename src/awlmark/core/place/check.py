@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 from typing import Final
 
-from awlmark.core.books import Book
+from awlmark.core.books import Book, open_book
+from awlmark.core.books.words import cap
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD, Finding, Fix
 from awlmark.core.job.edit import Put
 from awlmark.core.job.floor import Pin, Thing
@@ -94,7 +95,8 @@ def _before_the_panel(job: Job, book: Book) -> list[Finding]:
 
 def by_length(job: Job) -> str:
     """How a cord is typed, in the job's unit."""
-    return "cord 20ft" if job.units == "ft" else "cord 5m"
+    name = open_book(job.code).words.cord
+    return f"{name} 20ft" if job.units == "ft" else f"{name} 5m"
 
 
 def _words(job: Job, reach: Reach) -> str:
@@ -107,15 +109,15 @@ def _reach(job: Job, pin: Pin, book: Book) -> list[Finding]:
     asked = next((reach.doors[0] for reach in found if reach.doors), None)
     if asked is not None:
         return [_door(job, asked, book)]
-    cord, cite = job.charger.cord_m, book.cite("cord")
+    cord, cite, name = job.charger.cord_m, book.cite("cord"), book.words.cord
     if not found:
         return []
     if cord is None:
         least = min(reach.needs_m for reach in found)
         text = f"How long is the {book.words.charger}'s {book.words.cord}? Type it, such as {by_length(job)}."
         if math.isfinite(least):
-            text = f"The nearest port takes {print_length(least, job.units)} of cord. {text}"
-        return [_about("reach", UNREAD, "Cord not read", text, cite, ask="cord ", site=True)]
+            text = f"The nearest port takes {print_length(least, job.units)} of {name}. {text}"
+        return [_about("reach", UNREAD, f"{cap(name)} not read", text, cite, ask=f"{name} ", site=True)]
     wall = next((reach.through for reach in found if not math.isfinite(reach.needs_m) and reach.through), "")
     between = f"the wall of {wall} lies between" if wall else "no way leads there"
     worst = max(found, key=lambda reach: reach.needs_m)
@@ -133,23 +135,23 @@ def _reach(job: Job, pin: Pin, book: Book) -> list[Finding]:
     told = print_length(cord, job.units)
     if best.needs_m > cord:
         short = between if not math.isfinite(best.needs_m) else f"{print_length(best.needs_m - cord, job.units)} short"
-        text = f"A {told} cord reaches no car from {pin.name}: {short}. No extension may be put on.{long}"
+        text = f"A {told} {name} reaches no car from {pin.name}: {short}. No extension may be put on.{long}"
         if wall:
-            text = f"No cord reaches a car from {pin.name}: {between}, and no door in it stands open."
-        return [_about("reach", STOP, "Cord too short", text, cite, fixes=tuple(others))]
+            text = f"No {name} reaches a car from {pin.name}: {between}, and no door in it stands open."
+        return [_about("reach", STOP, f"{cap(name)} too short", text, cite, fixes=tuple(others))]
     trips = sorted({name for reach in found for name in reach.trips})
     sums = tuple(f"{_words(job, reach)}: {_needs(job, reach)}" for reach in found[:4])
     if worst.needs_m > cord:
-        text = f"A {told} cord reaches, but not {_words(job, worst)}: {_needs(job, worst)}.{long}"
-        return [_about("reach", TIGHT, "Cord short one way", text, cite, sums=sums, fixes=tuple(others))]
-    text = f"At most {print_length(worst.needs_m, job.units)} of a {told} cord, every way a car stands.{long}"
+        text = f"A {told} {name} reaches, but not {_words(job, worst)}: {_needs(job, worst)}.{long}"
+        return [_about("reach", TIGHT, f"{cap(name)} short one way", text, cite, sums=sums, fixes=tuple(others))]
+    text = f"At most {print_length(worst.needs_m, job.units)} of a {told} {name}, every way a car stands.{long}"
     if trips:
         text += f" It lies across {', '.join(trips)}."
     severity = NOTE if trips or long else HOLDS
     unit_m = FOOT_M if job.units == "ft" else 1.0
     return [
         _about(
-            "reach", severity, "Cord", text, cite, found=worst.needs_m / unit_m, needed=cord / unit_m,
+            "reach", severity, cap(name), text, cite, found=worst.needs_m / unit_m, needed=cord / unit_m,
             unit=job.units, sense="most", sums=sums,
         )
     ]  # fmt: skip
@@ -158,28 +160,29 @@ def _reach(job: Job, pin: Pin, book: Book) -> list[Finding]:
 def spot_reach(job: Job, pin: Pin) -> tuple[str, str]:
     """How the cord serves the cars from any spot, chosen or not: severity and a few words."""
     found = [reach for reach in reaches(job) if reach.pin == pin.id]
-    cord = job.charger.cord_m
+    cord, name = job.charger.cord_m, open_book(job.code).words.cord
     if not found:
         return NOTE, "no parking spot entered"
     if any(reach.doors for reach in found):
         return NOTE, "only through a door: open or shut?"
     least, most = (pick(reach.needs_m for reach in found) for pick in (min, max))
     if cord is None:
-        return NOTE, f"cord not read; takes {draw_length(most, job.units)}" if math.isfinite(most) else "no way there"
+        return NOTE, f"{name} not read; takes {draw_length(most, job.units)}" if math.isfinite(most) else "no way there"
     if least > cord:
         short = draw_length(least - cord, job.units) if math.isfinite(least) else ""
-        return STOP, f"cord {short} short" if short else "no way leads there"
+        return STOP, f"{name} {short} short" if short else "no way leads there"
     if math.isinf(most):
         return TIGHT, "no way leads to one car"
     if most > cord:
         return TIGHT, f"{draw_length(most - cord, job.units)} short one way"
-    return HOLDS, f"cord {draw_length(cord - most, job.units)} to spare"
+    return HOLDS, f"{name} {draw_length(cord - most, job.units)} to spare"
 
 
 def _door(job: Job, door_id: str, book: Book) -> Finding:
     """A doorway is the only way for the cord: whether it stays open is asked."""
     name = next(thing.name for thing in job.site.things if thing.id == door_id)
-    text = f"The cord gets to a car only through {name}. Does it stand open while a car charges? Shut, it pinches."
+    cord = book.words.cord
+    text = f"The {cord} gets to a car only through {name}. Does it stand open while a car charges? Shut, it pinches."
     fixes = tuple(
         Fix(label, (Put(f"site.things[{door_id}].open", value),)) for label, value in (("Open", True), ("Shut", False))
     )

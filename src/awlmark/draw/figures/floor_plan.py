@@ -285,7 +285,7 @@ class FloorPlan:
                     self.picture.sweep(x, y, flat, start, 6, "note", 1)
         if math.isfinite(reach.needs_m):
             told = f"string {draw_length(reach.needs_m, job.units)}"
-            told += f" of a {draw_length(cord, job.units)} cord" if cord is not None else ""
+            told += f" of a {draw_length(cord, job.units)} {self.design.book.words.cord}" if cord is not None else ""
             x, y = points[len(points) // 2] if points else self.floor.at(pin.x_m, pin.y_m)
             spots = [(x, y - 24, MIDDLE), (x - 12, y - 30, END), (x + 12, y - 30, START), (x, y + 60, MIDDLE)]
             self.labels.put(told, spots, 16, DRAW, role, plate="sheet")

@@ -12,7 +12,7 @@ from awlmark.core.parts.sticks import KERF_M, Stick
 from awlmark.core.quantities import FOOT_M, draw_length, draw_trade_size
 from awlmark.core.run.line import Section
 from awlmark.core.solve.design import Design
-from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, set_width, shorten
+from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, set_width, shorten, text_width
 from awlmark.draw.stages.quote_view import QUOTE_TALL, draw_quote
 from awlmark.draw.view_state import Look
 
@@ -190,7 +190,11 @@ def _cables(picture: Picture, design: Design, top: float, ends: tuple[float, flo
     for number, (_cable, sections) in enumerate(spans(case)):
         y, long = top + 38 + number * 24, span_length(case, sections)
         end = left + (right - left) * long / longest
-        name = f"{design.book.print_size(circuit.size)} {sections[0].method.name}"
+        method = sections[0].method
+        size = design.book.print_size(circuit.size)
+        name = f"{size} {method.name}"
+        if method.short and text_width(name, BOLD, 13) > left - 28:
+            name = f"{size} {method.short}"
         picture.text(16, y, shorten(name, BOLD, 13, left - 28), 13, BOLD)
         picture.box(left, y - 12, end - left, 16, "edge", 1.2, "well", 7)
         first, last = sections[0].number == 0, sections[-1].number == len(case.sections) - 1

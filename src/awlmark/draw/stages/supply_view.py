@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
+from awlmark.core.books.words import cap
 from awlmark.core.finding import HOLDS, UNREAD
 from awlmark.core.job.supply import Device
 from awlmark.core.quantities import print_amps
@@ -57,7 +58,7 @@ def _cutout(picture: Picture, design: Design, area: tuple[float, float, float, f
     left, top, right, bottom = area
     supply = design.job.supply
     _card(picture, area, "Cut-out and earth")
-    y, x = top + 78, left + 60
+    y, x = top + 88, left + 60
     step = (right - left - 150) / 2
     boxes = (
         ("Cut-out", _told(supply.cutout_a, "A"), "cut-out ", supply.cutout_a is None),
@@ -131,7 +132,7 @@ def _facts(picture: Picture, design: Design, area: tuple[float, float, float, fl
         ("Fault current", f"{fault}; device {breaks}", "pfc ", design.mark("kA")),
         ("Looped supply", looped, "looped ", design.mark("looped")),
         ("Board", supply.unit.kind or "not read", "board ", design.mark("unit")),
-        ("Region", supply.region or "not told", "region ", HOLDS if supply.region else UNREAD),
+        ("Region", cap(supply.region) if supply.region else "not told", "region ", HOLDS if supply.region else UNREAD),
     )
     for number, (name, told, words, severity) in enumerate(rows):
         y = top + 44 + number * 28
