@@ -1,7 +1,6 @@
 """Runs the modules of tests in processes, as many at a time as the machine has processors.
 
-A large module, and each of the desk's, has a process of its own; small ones of one folder share one, for starting one
-takes longer than they do.
+A large module has a process of its own; small ones of one folder share one, for starting one takes longer than they do.
 
 ``python tools/run_tests.py [MODULE ...]``; exit status 1 where a test fails, and then what its module said.
 """
@@ -17,11 +16,10 @@ from concurrent.futures import ThreadPoolExecutor, as_completed
 from pathlib import Path
 
 ROOT = Path(__file__).parent.parent
-SHARED = ("tests.core", "tests.outside", "tests.draw")
-"""Folders whose modules need no process of their own."""
+SHARED = {"tests.core": 5, "tests.outside": 5, "tests.draw": 5, "tests.paper": 2, "tests.desk": 3}
+"""Small modules to a process, by folder."""
 SMALL = 16_000
-MANY = 5
-"""Bytes of a small module; small modules to a process."""
+"""Bytes of a small module."""
 
 
 def modules() -> list[str]:
@@ -41,9 +39,12 @@ def batches(wanted: list[str]) -> list[str]:
             small.setdefault(folder, []).append(module)
         else:
             found.append(module)
-    for together in small.values():
-        found += [" ".join(together[start : start + MANY]) for start in range(0, len(together), MANY)]
-    return found
+    shared = [
+        " ".join(together[start : start + SHARED[folder]])
+        for folder, together in small.items()
+        for start in range(0, len(together), SHARED[folder])
+    ]
+    return shared + found
 
 
 def run(modules: str) -> tuple[int, str, float]:

@@ -28,11 +28,17 @@ def read(job: Job) -> list[str]:
 
 
 class Papers(unittest.TestCase):
-    def test_certificate_data_and_schedules_hold_what_was_told_and_read(self) -> None:
+    whole: str
+
+    @classmethod
+    def setUpClass(cls) -> None:
         job = demo_job(FOUNDRY)
         for line in guided():
             job = read_entry(line, job).job if line.startswith(("read", "torque", "tight", "done", "designer")) else job
-        whole = " ".join(read(job))
+        cls.whole = " ".join(read(job))
+
+    def test_certificate_data_and_schedules_hold_what_was_told_and_read(self) -> None:
+        whole = self.whole
         after = {name: whole[whole.index(name) :] for name in (
             "For the certificate of a new circuit", "Schedule of inspections", "Schedule of test results",
             "Notice to the distributor", "Set-up record",
@@ -55,7 +61,6 @@ class Papers(unittest.TestCase):
         self.assertIn("made up, not to be signed", after[certificate])
 
     def test_list_steps_and_labels(self) -> None:
-        whole = " ".join(read(demo_job(FOUNDRY)))
         for told in ("979.70", "SWA gland kit 20", "Prove dead", "Circuit chart", "VAT"):
             with self.subTest(told):
-                self.assertIn(told, whole)
+                self.assertIn(told, self.whole)

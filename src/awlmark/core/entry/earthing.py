@@ -245,6 +245,14 @@ def own_words(typed: Typed) -> Told:
     return f"own circuit {found or OPEN}", (Put("circuit.own", None if found is None else found == "yes"),)
 
 
+def pool_words(typed: Typed) -> Told:
+    """``pool no``: whether the point stands within the zones of a bath, shower or pool."""
+    found = _one_of("pool", _said(typed), ("yes", "no"))
+    return f"zone of a bath or pool {found or OPEN}", (
+        Put("charger.water_zone", None if found is None else found == "yes"),
+    )
+
+
 def extension_words(typed: Typed) -> Told:
     """``extension no``: whether a car hangs on an extension lead."""
     found = _one_of("extension", _said(typed), ("yes", "no"))

@@ -73,6 +73,8 @@ class Charger(Node, frozen=True, kw_only=True):
     """Whether a car hangs on it by an extension lead; None while nobody has said."""
     island_clear: bool | None = None
     """Whether no metal earthed by the supply is within reach of an island's own earth; None while nobody has looked."""
+    water_zone: bool | None = None
+    """Whether it stands within the zones of a bath, shower or pool; None while nobody has looked."""
     dc_6ma: bool | None = None
     """Whether it detects 6 mA of smooth direct current itself; None while unread."""
     exports: bool | None = None

@@ -278,11 +278,7 @@ class FloorPlan:
         if cord is not None:
             x, y = self.floor.at(pin.x_m, pin.y_m)
             flat = math.sqrt(max(cord**2 - (pin.height_m - 0.9) ** 2, 0.0)) * self.floor.scale
-            for start in range(0, 360, 12):
-                # Only what lies on the plan: the scene goes on below it.
-                low = y - flat * math.sin(math.radians(start)), y - flat * math.sin(math.radians(start + 6))
-                if max(low) < self.height - 2 and min(low) > 2:
-                    self.picture.sweep(x, y, flat, start, 6, "note", 1)
+            self._ring(x, y, flat, "note")
         if math.isfinite(reach.needs_m):
             told = f"string {draw_length(reach.needs_m, job.units)}"
             told += f" of a {draw_length(cord, job.units)} {self.design.book.words.cord}" if cord is not None else ""
@@ -290,10 +286,25 @@ class FloorPlan:
             spots = [(x, y - 24, MIDDLE), (x - 12, y - 30, END), (x + 12, y - 30, START), (x, y + 60, MIDDLE)]
             self.labels.put(told, spots, 16, DRAW, role, plate="sheet")
 
+    def _ring(self, x: float, y: float, radius: float, role: str) -> None:
+        """A dashed circle, as far as it lies on the plan: the scene goes on below it."""
+        for start in range(0, 360, 12):
+            low = y - radius * math.sin(math.radians(start)), y - radius * math.sin(math.radians(start + 6))
+            if max(low) < self.height - 2 and min(low) > 2:
+                self.picture.sweep(x, y, radius, start, 6, role, 1)
+
     def _pin(self, pin: Pin) -> None:
         here = chosen_pin(self.design.placed)
         chosen = here is not None and here.id == pin.id
         x, y = self.floor.at(pin.x_m, pin.y_m)
+        if chosen and self.design.job.charger.pen == "island":
+            # Nothing that the supply earths may stand within it.
+            clear = self.design.book.place.island_m
+            self._ring(x, y, clear * self.floor.scale, "scribe")
+            told, up = f"{draw_length(clear, self.design.job.units)} clear of its earth", clear * self.floor.scale
+            self.labels.put(
+                told, [(x, y + up + 14, MIDDLE), (x, y - up - 6, MIDDLE)], 13, TEXT, "scribe", plate="sheet"
+            )
         self.picture.disc(x, y, 11, "scribe", 2, "scribe" if chosen else "sheet")
         self.picture.text(x, y + 5, pin.name, 14, BOLD, "sheet" if chosen else "scribe", MIDDLE)
         self.labels.block(x - 12, y - 12, 24, 24)

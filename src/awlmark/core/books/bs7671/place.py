@@ -31,6 +31,8 @@ def point_findings(job: Job, pin: Pin | None, _inside: bool, _end_m: float, at_m
         Where that is on the tape [m].
     """
     found = [] if pin is None else [_height(job, pin, at_m)]
+    if job.legs:
+        found.append(_water(job, book, at_m))
     if job.charger.pen == "island":
         found.append(_island(job, book, at_m))
     return found
@@ -47,6 +49,19 @@ def _height(job: Job, pin: Pin, at_m: float) -> Finding:
     text = f"{name} is {told} up; {print_length(low, units)} to {print_length(most, units)} serves best. No rule asks."
     fixes = (Fix("At 1 m", (Put(f"site.pins[{pin.id}].height_m", 1.0),)),)
     return _about("height", NOTE, "Height", text, cite, at_m, fixes=fixes)
+
+
+def _water(job: Job, book: Book, at_m: float) -> Finding:
+    """A bath, a shower and a pool have zones that no point may stand in."""
+    cite, within = book.cite("water_zone"), job.charger.water_zone
+    if within is None:
+        text = "Is there a bath, a shower or a pool near the point? Within their zones none may stand."
+        fixes = (Fix("None near", (Put("charger.water_zone", False),)),)
+        return _about("water", UNREAD, "Bath or pool", text, cite, at_m, ask="pool ", fixes=fixes, site=True)
+    if within:
+        text = "The point stands within a zone of a bath, shower or pool: it goes somewhere else."
+        return _about("water", STOP, "Bath or pool", text, cite, at_m)
+    return _about("water", HOLDS, "Bath or pool", "No bath, shower or pool near the point.", cite, at_m)
 
 
 def _island(job: Job, book: Book, at_m: float) -> Finding:
