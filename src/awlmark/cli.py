@@ -7,18 +7,19 @@ import os
 import re
 import sys
 from pathlib import Path
+from textwrap import wrap
 from typing import TYPE_CHECKING, Any, NoReturn
 
 import awlmark
 from awlmark.core.errors import AwlmarkError, InputError
-from awlmark.core.shelf import CODES, NEWEST
+from awlmark.core.shelf import NEWEST
+from awlmark.options import COMMANDS, EXPORTS, command, statuses, told
 from awlmark.terminal import nearest, run_command, wants_a_display
 
 if TYPE_CHECKING:
     from awlmark.core.solve.design import Design
 
-COMMANDS = ("demo", "size", "fill", "check", "compare", "export", "schema")
-EXPORTS = ("parts.csv", "parts.xlsx", "walls.dxf", "walls.svg", "bends.svg", "packet.pdf", "tests.pdf", "log.csv")
+NAMES = tuple(each.name for each in COMMANDS)
 FILL_NOT_ASKED = ("what else is in the pipe", "bends and pull", "heat of neighbours", "wet or dry", "supports")
 """What a bare fill says nothing about."""
 
@@ -34,6 +35,28 @@ class _UsageError(AwlmarkError):
     """Words the command line does not know."""
 
 
+def _parser(name: str) -> _Parser:
+    """The parser of a command, from its table."""
+    made = command(name)
+    parser = _Parser(
+        prog=f"awlmark {name}", description=made.says, allow_abbrev=False,
+        formatter_class=argparse.RawDescriptionHelpFormatter,
+        epilog="\n".join(["Examples:", *(f"  {example}" for example in made.examples), "", *wrap(statuses(), 78)]),
+    )  # fmt: skip
+    for option in made.options:
+        says = told(option).replace("%", "%%")
+        if not option.name.startswith("--"):
+            parser.add_argument(option.name, metavar=option.value, help=says)
+        elif not option.value:
+            parser.add_argument(option.name, action="store_true", help=says)
+        else:
+            parser.add_argument(
+                option.name, metavar=option.value, default=option.default, choices=option.choices or None,
+                required=option.needed, help=says,
+            )  # fmt: skip
+    return parser
+
+
 def main(arguments: list[str] | None = None) -> int:
     """Run the command; returns the exit status.
 
@@ -43,7 +66,7 @@ def main(arguments: list[str] | None = None) -> int:
 
 
 def _run(given: list[str]) -> int:
-    if not given or given[0] not in COMMANDS:
+    if not given or given[0] not in NAMES:
         if given and given[0] in ("-h", "--help", "--version"):
             _desk_parser().parse_args(given)
         if given == ["help"]:
@@ -53,9 +76,7 @@ def _run(given: list[str]) -> int:
         return _desk(options.file and _asked_file(options.file))
     command, rest = given[0], given[1:]
     if command == "demo":
-        parser = _Parser(prog="awlmark demo")
-        parser.add_argument("--code", default=NEWEST, choices=CODES, help="rule book whose demo is opened")
-        return _desk(None, demo=True, code=parser.parse_args(rest).code)
+        return _desk(None, demo=True, code=_parser("demo").parse_args(rest).code)
     return {"size": _size, "fill": _fill, "check": _check, "compare": _compare, "export": _export, "schema": _schema}[
         command
     ](rest)
@@ -70,20 +91,22 @@ def _asked_file(name: str) -> str:
         return name
     if os.sep in name or path.suffix:
         raise _UsageError(f"There is no file '{name}'.")
-    raise _UsageError(f"'{name}' is no command and no file.{nearest(name, COMMANDS)} Commands: {', '.join(COMMANDS)}.")
+    raise _UsageError(f"'{name}' is no command and no file.{nearest(name, NAMES)} Commands: {', '.join(NAMES)}.")
 
 
 def _desk_parser() -> _Parser:
+    told_of = [f"  {each.name:9}{each.says}" for each in COMMANDS]
     parser = _Parser(
         prog="awlmark",
         description="Design the branch circuit for an electric-vehicle charger.",
-        epilog="Commands: "
-        + ", ".join(COMMANDS)
-        + ". Exit status: 0 no stop, 1 a stop, 2 what cannot be used or done here, 3 what nobody foresaw. "
-        "Planning aid only: local code and a licensed electrician decide.",
+        epilog="\n".join([
+            "Commands (awlmark COMMAND --help tells each):", *told_of, "", *wrap(statuses(), 78), "",
+            "Planning aid only: local code and a licensed electrician decide.",
+        ]),
+        formatter_class=argparse.RawDescriptionHelpFormatter,
         allow_abbrev=False,
-    )
-    parser.add_argument("file", nargs="?", help="job file to open")
+    )  # fmt: skip
+    parser.add_argument("file", nargs="*", help="jobs to open, by path or file:// address; each in a window of its own")
     parser.add_argument("--version", action="version", version=f"awlmark {awlmark.__version__}")
     return parser
 
@@ -108,15 +131,9 @@ def _print_json(values: Any) -> None:
 
 
 def _size(given: list[str]) -> int:
-    from awlmark.quote import COMMON, OF_BOOK, size_job
+    from awlmark.quote import size_job
 
-    parser = _Parser(prog="awlmark size", allow_abbrev=False)
-    for name in ("charge-a", "length"):
-        parser.add_argument(f"--{name}", required=True)
-    for name in (*COMMON, *OF_BOOK):
-        parser.add_argument(f"--{name}")
-    parser.add_argument("--format", choices=("text", "json"), default="text")
-    options = parser.parse_args(_glue_negatives(given))
+    options = _parser("size").parse_args(_glue_negatives(given))
 
     from awlmark.core.report import circuit_text, circuit_values
     from awlmark.core.solve.design import solve
@@ -144,13 +161,7 @@ def _glue_negatives(given: list[str]) -> list[str]:
 
 
 def _fill(given: list[str]) -> int:
-    parser = _Parser(prog="awlmark fill", allow_abbrev=False)
-    for name in ("raceway", "trade-size", "conductors"):
-        parser.add_argument(f"--{name}", required=True)
-    for name in ("code", "length", "bends"):
-        parser.add_argument(f"--{name}")
-    parser.add_argument("--format", choices=("text", "json"), default="text")
-    options = parser.parse_args(_glue_negatives(given))
+    options = _parser("fill").parse_args(_glue_negatives(given))
 
     from awlmark.core import quantities as q
     from awlmark.quote import book_of, choice, count, read_bundles
@@ -184,11 +195,7 @@ def _fill(given: list[str]) -> int:
 
 
 def _check(given: list[str]) -> int:
-    parser = _Parser(prog="awlmark check", allow_abbrev=False)
-    parser.add_argument("file")
-    parser.add_argument("--format", choices=("text", "json"), default="text")
-    parser.add_argument("--accept-overrules", action="store_true", help="a stop that was overruled leaves status 0")
-    options = parser.parse_args(given)
+    options = _parser("check").parse_args(given)
 
     from awlmark.core.job.file import read_job
     from awlmark.core.report import circuit_text, job_values
@@ -211,13 +218,7 @@ def _status(design: Design, accept_overrules: bool) -> int:
 
 
 def _compare(given: list[str]) -> int:
-    parser = _Parser(prog="awlmark compare", allow_abbrev=False)
-    parser.add_argument("file")
-    parser.add_argument("--format", choices=("text", "json"), default="text")
-    parser.add_argument("--top", default="10")
-    parser.add_argument("--rank", default="price")
-    parser.add_argument("--where", default="", help="conditions such as 'drop<=2,material=cu'")
-    options = parser.parse_args(given)
+    options = _parser("compare").parse_args(given)
 
     from awlmark.core.job.file import read_job
     from awlmark.core.options.compare import compare, read_filters
@@ -235,13 +236,7 @@ def _compare(given: list[str]) -> int:
 
 
 def _export(given: list[str]) -> int:
-    parser = _Parser(prog="awlmark export", allow_abbrev=False)
-    parser.add_argument("file")
-    parser.add_argument("--to", required=True)
-    parser.add_argument("--only", default=",".join(EXPORTS))
-    parser.add_argument("--names", default="plain", help="job: each file begins with the job's name")
-    parser.add_argument("--accept-overrules", action="store_true", help="a stop that was overruled leaves status 0")
-    options = parser.parse_args(given)
+    options = _parser("export").parse_args(given)
     from awlmark.quote import choice
 
     own_names = choice("names", options.names, ("plain", "job")) == "job"
@@ -258,7 +253,7 @@ def _export(given: list[str]) -> int:
 
 
 def _schema(given: list[str]) -> int:
-    _Parser(prog="awlmark schema").parse_args(given)
+    _parser("schema").parse_args(given)
 
     from awlmark.core.job.file import schema
 
