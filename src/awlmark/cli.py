@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING, Any, NoReturn
 import awlmark
 from awlmark.core.errors import AwlmarkError, InputError
 from awlmark.core.shelf import NEWEST
+from awlmark.handover import hand_over, path_of
 from awlmark.options import COMMANDS, EXPORTS, command, statuses, told
 from awlmark.terminal import nearest, run_command, wants_a_display
 
@@ -73,22 +74,22 @@ def _run(given: list[str]) -> int:
             _desk_parser().print_help()
             return 0
         options = _desk_parser().parse_args(given)
-        return _desk(options.file and _asked_file(options.file))
+        return _desk([_asked_file(name) for name in options.file])
     command, rest = given[0], given[1:]
     if command == "demo":
-        return _desk(None, demo=True, code=_parser("demo").parse_args(rest).code)
+        return _desk([], demo=True, code=_parser("demo").parse_args(rest).code)
     return {"size": _size, "fill": _fill, "check": _check, "compare": _compare, "export": _export, "schema": _schema}[
         command
     ](rest)
 
 
-def _asked_file(name: str) -> str:
+def _asked_file(name: str) -> Path:
     """A file that is there, or whose earlier copy is; else the word is told to be neither file nor command."""
     from awlmark.core.job.disk import previous_copy
 
-    path = Path(name)
+    path = path_of(name)
     if path.exists() or previous_copy(path).exists():
-        return name
+        return path
     if os.sep in name or path.suffix:
         raise _UsageError(f"There is no file '{name}'.")
     raise _UsageError(f"'{name}' is no command and no file.{nearest(name, NAMES)} Commands: {', '.join(NAMES)}.")
@@ -111,14 +112,16 @@ def _desk_parser() -> _Parser:
     return parser
 
 
-def _desk(file: str | None, *, demo: bool = False, code: str = NEWEST) -> int:
+def _desk(files: list[Path], *, demo: bool = False, code: str = NEWEST) -> int:
     import gc
 
     wants_a_display()
+    if hand_over({"files": [str(path.absolute()) for path in files], "demo": code if demo else None}):
+        return 0
     gc.disable()  # start-up makes much and frees little; the desk collects by itself when the hand rests
     from awlmark.desk.start import start
 
-    return start(Path(file) if file else None, demo=demo, code=code)
+    return start(files, demo=demo, code=code)
 
 
 def _print_json(values: Any) -> None:

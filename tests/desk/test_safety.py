@@ -242,7 +242,7 @@ class Unforeseen(SafeCase):
                     QTimer.singleShot(0, lambda: print("edited", flush=True))
                     return window
                 start.show = show
-                raise SystemExit(start.start(None, demo=True))
+                raise SystemExit(start.start([], demo=True))
                 """
             )
             assert process.stdout is not None

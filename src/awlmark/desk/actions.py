@@ -37,6 +37,7 @@ ACTIONS: Final = (
     Act("export", "job", "&Export…", "Ctrl+E", "export"),
     Act("print", "job", "Prin&t…", "Ctrl+P", "print_out"),
     Act("", "job", "", "", ""),
+    Act("reopen", "job", "Come &back to these jobs at the next start", "", "keep_open", True),
     Act("quit", "job", "&Quit", "Ctrl+Q", "close"),
     Act("undo", "edit", "&Undo", "Ctrl+Z", "undo"),
     Act("redo", "edit", "&Redo", "Ctrl+Shift+Z", "redo"),

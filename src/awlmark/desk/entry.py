@@ -114,6 +114,8 @@ class EntryBar(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.setFixedHeight(HEIGHT)
         self.line = EntryLine(color)
+        # A file that is dropped is the window's to open, wherever it falls.
+        self.line.setAcceptDrops(False)
         self.line.setObjectName("entry")
         self.line.setAccessibleName("Entry: type a reading or a decision")
         self.line.setFont(face_font("draw", 22))

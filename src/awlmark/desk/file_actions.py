@@ -25,6 +25,8 @@ if TYPE_CHECKING:
     from awlmark.core.panel.meter import Choices
     from awlmark.desk.start_sheet import StartSheet, Walking
 
+REOPEN: Final = "reopen_last"
+"""Setting: whether the jobs of the last time come back."""
 LEAVE_IT: Final = "Leave it"
 """Answer that takes nothing in."""
 
@@ -107,6 +109,10 @@ class Tools:
 
         if self.files.may_leave():
             self.session.open(demo_job(code), None)
+
+    def keep_open(self) -> None:
+        """Whether the jobs that are open come back at the next start."""
+        self.settings.setValue(REOPEN, not self.settings.value(REOPEN, False, bool))
 
     def save(self) -> None:
         """Save."""

@@ -7,6 +7,7 @@ import signal
 import socket
 import sys
 import threading
+from collections.abc import Callable
 from types import FrameType, TracebackType
 
 from PySide6.QtCore import QObject, QSocketNotifier, Qt, Signal
@@ -25,6 +26,8 @@ class Guard(QObject):
     def __init__(self, window: Window) -> None:
         super().__init__(window)
         self._window = window
+        self.windows: Callable[[], list[Window]] = lambda: [window]
+        """All whose work is kept."""
         self._telling = False
         self._met.connect(self._tell, Qt.ConnectionType.QueuedConnection)
         sys.excepthook = self.caught
@@ -43,7 +46,8 @@ class Guard(QObject):
     def _tell(self, kind: str, where: str) -> None:
         kept = "Your work is kept in the autosave."
         try:
-            self._window.session.keep_now()
+            for window in self.windows():
+                window.session.keep_now()
         except Exception as trouble:  # noqa: BLE001 - whatever it is, the user is told to save
             kept = f"Save your work now: the autosave could not be written ({trouble})."
         if self._telling:
@@ -79,9 +83,10 @@ class Guard(QObject):
 
     def _end(self) -> None:
         """Leave at once, with the work in the autosave."""
-        try:
-            self._window.session.keep_now()
-        except AwlmarkError as trouble:
-            sys.stderr.write(f"awlmark: {trouble}\n")
+        for window in self.windows():
+            try:
+                window.session.keep_now()
+            except AwlmarkError as trouble:
+                sys.stderr.write(f"awlmark: {trouble}\n")
         # Not quit(), which would ask every window first.
         QApplication.exit(0)

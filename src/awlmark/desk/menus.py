@@ -42,7 +42,7 @@ def build_menus(window: QMainWindow, fill_recent: Callable[[QMenu], None]) -> di
             else:
                 made[act.id] = _action(window, act)
                 menu.addAction(made[act.id])
-                if act.checkable:
+                if act.checkable and key == "view":
                     modes.addAction(made[act.id])
     return made
 

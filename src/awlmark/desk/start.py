@@ -7,9 +7,10 @@ import sys
 from pathlib import Path
 
 from PySide6.QtCore import QSettings, QTimer
-from PySide6.QtGui import QGuiApplication
+from PySide6.QtGui import QGuiApplication, QIcon
 from PySide6.QtWidgets import QApplication
 
+import awlmark.data
 from awlmark.core.job import autosave
 from awlmark.core.job.model import Job
 from awlmark.core.shelf import NEWEST
@@ -18,6 +19,7 @@ from awlmark.desk.guard import Guard
 from awlmark.desk.session import Session, fresh_job
 from awlmark.desk.timers import once_after
 from awlmark.desk.window import Window
+from awlmark.desk.windows import Windows
 from awlmark.ink.fonts import load_fonts
 
 TIDY_MS = 300
@@ -38,8 +40,15 @@ def make_application() -> QApplication:
     words = [*sys.argv[:1], "-style", "fusion"]
     application = existing if isinstance(existing, QApplication) else QApplication(words)
     application.setApplicationName("Awlmark")
+    application.setDesktopFileName("awlmark")
+    application.setWindowIcon(icon())
     load_fonts()
     return application
+
+
+def icon() -> QIcon:
+    """The program's own: an awl over a marked tape."""
+    return QIcon(str(Path(awlmark.data.__file__).with_name("awlmark.svg")))
 
 
 def make_window(job: Job, path: Path | None = None, settings: QSettings | None = None) -> Window:
@@ -82,12 +91,19 @@ def settled() -> None:
     gc.freeze()
 
 
-def start(file: Path | None, *, demo: bool = False, code: str = NEWEST) -> int:
-    """Run the desk on a file, on the demo, or on an empty job."""
+def start(files: list[Path], *, demo: bool = False, code: str = NEWEST) -> int:
+    """Run the desk on files, each in a window of its own, on the demo, or on an empty job."""
     window = show(demo) if code == NEWEST else show(demo, code)
-    Guard(window)
+    windows = Windows(window, lambda job: make_window(job, settings=window.settings), window.settings)
+    Guard(window).windows = lambda: windows.shown
+    windows.listen()
+    file = files[0] if files else None
     if not window.files.recover(file) and file is not None:
         window.files.open(file)
+    for path in files[1:]:
+        windows.open(path)
+    if not files and not demo:
+        windows.reopen()
     if window.files.waiting:
         window.entry.say("Unsaved work on another job was left behind: Job > Unsaved work left behind.")
     return QApplication.exec()

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import functools
 import os
+from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QEvent, QSettings, QSize, Qt, QTimer
-from PySide6.QtGui import QAction, QCloseEvent, QResizeEvent
+from PySide6.QtCore import QEvent, QSettings, QSize, Qt, QTimer, Signal
+from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QResizeEvent
 from PySide6.QtWidgets import (
     QApplication,
     QFrame,
@@ -25,7 +26,7 @@ from awlmark.desk import theme
 from awlmark.desk.commands import Acts
 from awlmark.desk.dialogs.files import FileDesk
 from awlmark.desk.entry import EntryBar
-from awlmark.desk.file_actions import Tools
+from awlmark.desk.file_actions import REOPEN, Tools
 from awlmark.desk.menus import build_menus, name_stages
 from awlmark.desk.mouse.dial import DialHand
 from awlmark.desk.mouse.drag import Pull
@@ -59,10 +60,16 @@ IN_MENU = 8
 class Window(Typing, Tools, Views, QMainWindow):
     """The application's window."""
 
+    closing = Signal()
+    """It is about to close."""
+
     def __init__(self, session: Session, settings: QSettings) -> None:
         super().__init__()
         self.session, self.settings = session, settings
         self.files = FileDesk(session, self, settings)
+        self.open_file: Callable[[Path], object] = self._open_path
+        """Takes a file that is dropped here; where there are more windows it may get its own."""
+        self.setAcceptDrops(True)
         self.mode = str(settings.value("mode", theme.SYSTEM))
         self.dark = theme.is_dark(self.mode)
         self.actions_by_id: dict[str, QAction] = {}
@@ -75,6 +82,7 @@ class Window(Typing, Tools, Views, QMainWindow):
         self._build_regions()
         self.actions_by_id = build_menus(self, self._fill_recent)
         self.actions_by_id[self.mode].setChecked(True)
+        self.actions_by_id["reopen"].setChecked(bool(settings.value(REOPEN, False, bool)))
         self.actions_by_id["stop-reading"].setEnabled(False)
         self._name_stages()
         kept = str(settings.value("text_percent", "100"))
@@ -394,11 +402,26 @@ class Window(Typing, Tools, Views, QMainWindow):
             name = self.session.path.name if self.session.path else ""
             self.entry.say(f"{name} was changed on the disk by another window or program. Ctrl+S asks which to keep.")
 
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if files_of(event):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        event.acceptProposedAction()
+        for path in files_of(event):
+            self.open_file(path)
+
     def closeEvent(self, event: QCloseEvent) -> None:
         if self.files.may_leave():
             keep_place(self, self.settings)
+            self.closing.emit()
             self.session.put_away()
             self.files.release()
             event.accept()
         else:
             event.ignore()
+
+
+def files_of(event: QDropEvent) -> list[Path]:
+    """Files that are dragged here."""
+    return [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]
