@@ -5,7 +5,7 @@ VENV := .venv
 PY := $(VENV)/bin/python
 STAMP := $(VENV)/.ready
 
-.PHONY: setup demo test check bench shots long-test clean
+.PHONY: setup demo test check bench shots long-test pages deb dist clean
 .DEFAULT_GOAL := demo
 
 $(STAMP): pyproject.toml constraints.txt tools/system_libraries.sh
@@ -37,12 +37,23 @@ check: setup
 	$(VENV)/bin/ruff format --check .
 	$(VENV)/bin/mypy
 	$(VENV)/bin/lint-imports
+	@bash tools/check_packaging.sh
 
 bench: setup
 	$(PY) tools/bench.py
 
 shots: setup
 	$(PY) tools/shots.py docs/screenshots
+
+pages: setup
+	$(PY) tools/pages.py
+
+deb: setup
+	@bash tools/make_deb.sh
+
+dist: setup
+	$(PY) -m pip install --quiet --disable-pip-version-check build
+	$(PY) -m build --outdir build/dist
 
 clean:
 	rm -rf build $(VENV)

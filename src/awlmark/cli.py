@@ -15,7 +15,7 @@ from awlmark.core.errors import AwlmarkError, InputError
 from awlmark.core.shelf import NEWEST
 from awlmark.handover import hand_over, path_of
 from awlmark.options import COMMANDS, EXPORTS, command, statuses, told
-from awlmark.terminal import nearest, run_command, wants_a_display
+from awlmark.terminal import nearest, run_command, wants_a_display, wants_libraries
 
 if TYPE_CHECKING:
     from awlmark.core.solve.design import Design
@@ -118,6 +118,7 @@ def _desk(files: list[Path], *, demo: bool = False, code: str = NEWEST) -> int:
     wants_a_display()
     if hand_over({"files": [str(path.absolute()) for path in files], "demo": code if demo else None}):
         return 0
+    wants_libraries()
     gc.disable()  # start-up makes much and frees little; the desk collects by itself when the hand rests
     from awlmark.desk.start import start
 

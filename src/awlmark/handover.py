@@ -15,6 +15,8 @@ from awlmark.core.job.autosave import state_folder
 
 PATIENCE_S: Final = 2.0
 """How long the running program has to answer; one that hangs is left alone, and another starts."""
+LONGEST: Final = 100
+"""Bytes that the name of a socket may have, with some to spare."""
 MOST_BYTES: Final = 2**20
 
 
@@ -26,7 +28,10 @@ def path_of(word: str) -> Path:
 
 
 def address() -> str:
-    """Where the running program listens: by user and by the folder of its work, which belongs to one program alone."""
+    """Where the running program listens: in the folder of its work, or for short where that name is too long."""
+    own = str(state_folder() / "desk.socket")
+    if len(os.fsencode(own)) < LONGEST:
+        return own
     which = hashlib.sha256(os.fsencode(state_folder())).hexdigest()[:12]
     return str(Path(tempfile.gettempdir()) / f"awlmark-{os.getuid()}-{which}.socket")
 
@@ -42,6 +47,8 @@ def hand_over(asked: dict[str, Any]) -> bool:
     with socket.socket(socket.AF_UNIX) as line:
         line.settimeout(PATIENCE_S)
         try:
+            if Path(address()).stat().st_uid != os.getuid():
+                return False  # somebody else's: it gets no names of files
             line.connect(address())
             line.sendall(json.dumps(asked).encode() + b"\n")
             return line.recv(16).startswith(b"ok")

@@ -117,7 +117,7 @@ def command(name: str) -> Command:
 def told(option: Option) -> str:
     """An option in one sentence, with its choices and its default."""
     choices = f"; one of {', '.join(option.choices)}" if option.choices else ""
-    default = f"; usually {option.default}" if option.default else ""
+    default = f"; usually {', '.join(option.default.split(','))}" if option.default else ""
     return f"{option.says}{choices}{default}{'; needed' if option.needed else ''}"
 
 

@@ -18,6 +18,16 @@ STOPPED: Final = 130
 """Exit status after Ctrl+C, as shells know it."""
 _NO_ROOM: Final = (errno.ENOSPC, errno.EDQUOT, errno.EFBIG, errno.EIO, errno.EBADF)
 """Files of ours answer for themselves: what comes here is the terminal, or what it was led into."""
+OF_QT: Final = (
+    ("libEGL.so.1", "libegl1"), ("libGL.so.1", "libgl1"), ("libxkbcommon.so.0", "libxkbcommon0"),
+    ("libdbus-1.so.3", "libdbus-1-3"), ("libfontconfig.so.1", "libfontconfig1"), ("libglib-2.0.so.0", "libglib2.0-0"),
+)  # fmt: skip
+OF_X11: Final = (
+    ("libxcb-cursor.so.0", "libxcb-cursor0"), ("libxcb-icccm.so.4", "libxcb-icccm4"),
+    ("libxcb-image.so.0", "libxcb-image0"), ("libxcb-keysyms.so.1", "libxcb-keysyms1"),
+    ("libxcb-render-util.so.0", "libxcb-render-util0"), ("libxkbcommon-x11.so.0", "libxkbcommon-x11-0"),
+)  # fmt: skip
+"""Libraries that Qt loads, and the Debian packages that bring them."""
 _SPELLED: Final = {
     "°": " deg ", "×": "x", "–": "-", "…": "...", "¾": "3/4", "½": "1/2", "¼": "1/4", "′": "'", "″": '"', "Ω": "ohm",
     "²": "2", "³": "3", "µ": "u", "“": '"', "”": '"', "’": "'", "≥": ">=", "≤": "<=",
@@ -71,6 +81,31 @@ def wants_a_display() -> None:
         return
     why = f"the display {name} does not answer" if name else "there is no display"
     raise AwlmarkError(f"No window can be shown here: {why}. 'awlmark check FILE' and 'awlmark size' work without one.")
+
+
+def wants_libraries() -> None:
+    """Refuse to start Qt without what it needs of the system: it would say so in its own words and abort.
+
+    Raises
+    ------
+    AwlmarkError
+        Naming the packages that bring what is missing.
+    """
+    import ctypes
+
+    platform = os.environ.get("QT_QPA_PLATFORM", "").partition(":")[0]
+    on_x11 = platform == "xcb" or (not platform and not os.environ.get("WAYLAND_DISPLAY"))
+    missing = []
+    for library, package in (*OF_QT, *(OF_X11 if on_x11 else ())):
+        try:
+            ctypes.CDLL(library)
+        except OSError:
+            missing.append(package)
+    if missing:
+        raise AwlmarkError(
+            f"Qt needs what is not installed here: {', '.join(missing)}. On Debian and Ubuntu: "
+            f"sudo apt-get install {' '.join(missing)}"
+        )
 
 
 def _answers(name: str) -> bool:

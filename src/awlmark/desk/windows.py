@@ -35,6 +35,7 @@ class Windows(QObject):
 
     def listen(self) -> bool:
         """Hear second starts; False where another program has the place."""
+        Path(address()).parent.mkdir(parents=True, exist_ok=True, mode=0o700)
         if self._server.listen(address()):
             return True
         # What a killed program left behind answers nobody: whoever came here was not answered.
