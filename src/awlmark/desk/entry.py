@@ -9,6 +9,7 @@ from PySide6.QtCore import QEvent, QPointF, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QSizePolicy, QWidget
 
+from awlmark.desk.announce import Told
 from awlmark.ink.fonts import face_font
 
 HEIGHT = 44
@@ -144,6 +145,8 @@ class EntryBar(QWidget):
         row.addWidget(self.chips)
         row.addWidget(self.undo)
         self._open, self._scale = False, 1.0
+        self.told = Told(self.line)
+        """What is said of the entry, spoken."""
         self.line.returnPressed.connect(lambda: self.committed.emit(self.line.text()))
         self.line.textChanged.connect(lambda _text: self.show_chips(self._open))
         self.line.textChanged.connect(self.changed)
@@ -207,6 +210,7 @@ class EntryBar(QWidget):
             self.echo.style().polish(self.echo)
         self.echo.setText(words)
         self.echo.setAccessibleDescription(words)
+        self.told.soon(words, urgent=trouble)
 
     def progress(self, name: str) -> None:
         """Tell at once what is being made."""

@@ -157,8 +157,12 @@ class Canvas(QWidget):
         steps = {Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1}
         key = Qt.Key(event.key())
         plain = event.modifiers() in (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.KeypadModifier)
-        if key == Qt.Key.Key_Home and self.zooms:
+        if key == Qt.Key.Key_Home and self.zooms and self.zoom > 1:
             self.fit()
+        elif key in (Qt.Key.Key_Home, Qt.Key.Key_End) and plain and self.picture.hits:
+            self._at = 0 if key == Qt.Key.Key_Home else len(self.picture.hits) - 1
+            self._announce()
+            self.update()
         elif key in steps and plain and self.picture.hits:
             self._at = (self._at + steps[key]) % len(self.picture.hits)
             self._announce()
@@ -177,10 +181,8 @@ class Canvas(QWidget):
     def _announce(self) -> None:
         hit = self._focused()
         if hit is not None:
-            from PySide6.QtGui import QAccessible, QAccessibleEvent
-
-            self.setAccessibleDescription(hit.says)
-            QAccessible.updateAccessibility(QAccessibleEvent(self, QAccessible.Event.DescriptionChanged))
+            # Setting it tells that it changed; a second event would be spoken twice.
+            self.setAccessibleDescription(f"{hit.says}, {self._at + 1} of {len(self.picture.hits)}")
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.LeftButton:

@@ -44,6 +44,7 @@ from awlmark.desk.typing_in import LANE_FOLDS_BELOW, Typing
 from awlmark.desk.views import TEXT_PERCENTS, Views
 from awlmark.draw.frame import ladder, lane, loupe, slip, status_strip, tape
 from awlmark.draw.kit.bundle import width_for_all
+from awlmark.draw.kit.severity_marks import NAMES
 from awlmark.draw.view_state import panel_page
 from awlmark.ink.painter import color
 
@@ -235,7 +236,16 @@ class Window(Typing, Tools, Views, QMainWindow):
         self._name_stages()
         self._refresh()
         self._echo(self.entry.line.text())
+        self._speak()
         self.pricing.start()
+
+    def _speak(self) -> None:
+        """The verdict and the finding in hand, spoken where they changed."""
+        design, look = self.session.design, self.session.look
+        self.entry.told.now("verdict", f"The line: {design.said}")
+        found = design.finding(look.finding) if look.finding else None
+        words = f"{NAMES[found.severity]}: {found.title}. {found.text}" if found is not None else ""
+        self.entry.told.now("finding", words)
 
     def _name_stages(self) -> None:
         if self.actions_by_id:
@@ -262,6 +272,7 @@ class Window(Typing, Tools, Views, QMainWindow):
         if told != self._told:
             self._told = told
             self._echo(self.entry.line.text())
+            self._speak()
         if self.session.unpriced:
             self.pricing.start()
 
