@@ -103,4 +103,4 @@ Description: design the branch circuit for an electric-vehicle charger
 CONTROL
 (cd "$root" && find usr -type f -print0 | sort -z | xargs -0 md5sum >DEBIAN/md5sums)
 mkdir -p build
-dpkg-deb --root-owner-group -Zxz --build "$root" "build/awlmark_${version}_$arch.deb"
+dpkg-deb --root-owner-group -Zzstd -z9 --build "$root" "build/awlmark_${version}_$arch.deb"

@@ -21,7 +21,7 @@ from awlmark.core.panel.load_management import invented_for
 from awlmark.core.panel.meter_data import demand_edits
 from awlmark.data import FOUNDRY, demo_job
 from awlmark.desk.session import fresh_job
-from awlmark.draw.kit.palette import DARK, LIGHT
+from awlmark.draw.kit.palette import PALETTES
 from awlmark.draw.kit.picture import Picture, Text, _advances, text_width
 from awlmark.draw.stages.start_view import Shelved, draw_start
 from awlmark.ink.fonts import face_font
@@ -193,22 +193,26 @@ class Faces(DeskCase):
             picture.line(0, number % 64, 64, 3)
             picture.text(2, 20, f"{number}")
         for _ in range(100):
-            paint(painter, picture, False)
+            paint(painter, picture, "light")
         painter.end()
         once = QImage(64, 64, QImage.Format.Format_ARGB32)
         painter = QPainter(once)
-        paint(painter, picture, False)
+        paint(painter, picture, "light")
         painter.end()
         inked = sum(image.pixelColor(x, y).alpha() > 0 for x in range(64) for y in range(64))
         self.assertGreater(inked, 0.9 * sum(once.pixelColor(x, y).alpha() > 0 for x in range(64) for y in range(64)))
         self.assertGreater(inked, 1000)
 
     def test_contrast_of_text_and_edges(self) -> None:
-        for palette in (LIGHT, DARK):
+        for palette in PALETTES.values():
             for ground in ("ground", "sheet"):
                 for role in ("ink", "ink2", "stop", "tight", "note", "scribe", "unread"):
                     self.assertGreaterEqual(contrast(palette[role], palette[ground]), 4.5, f"{role} on {ground}")
                 self.assertGreaterEqual(contrast(palette["edge"], palette[ground]), 3.5)
+                # What has the focus, and what lies on a fill that tells the row in hand.
+                self.assertGreaterEqual(contrast(palette["scribe"], palette[ground]), 3.0)
+            for role in ("ink", "scribe"):
+                self.assertGreaterEqual(contrast(palette[role], palette["notefill"]), 4.5, role)
             for role in ("tapeink", "tapestop", "tapetight", "tapenote"):
                 self.assertGreaterEqual(contrast(palette[role], palette["tape"]), 4.5, role)
             for severity, fill in (("stop", "stopfill"), ("tight", "tightfill")):

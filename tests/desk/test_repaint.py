@@ -112,7 +112,7 @@ class Stamps(DeskCase):
         image.fill(0xFFFFFFFF)
         painter = QPainter(image)
         with mock.patch.object(inked, "STAMPED", stamped):
-            inked.paint(painter, picture, False)
+            inked.paint(painter, picture, "light")
         painter.end()
         return np.frombuffer(image.constBits(), np.uint8).astype(int)
 

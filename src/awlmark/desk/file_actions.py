@@ -49,7 +49,7 @@ class Tools:
     files: FileDesk
     entry: EntryBar
     acts: Acts
-    dark: bool
+    scheme: str
     actions_by_id: dict[str, QAction]
     sheet: StartSheet
     walking: Walking
@@ -152,7 +152,7 @@ class Tools:
         """Learn the screen's size from a bank card."""
         from awlmark.desk.dialogs.true_size import TrueSize
 
-        dialog = TrueSize(self._window, self.session.look.pixels_per_mm, self.dark)
+        dialog = TrueSize(self._window, self.session.look.pixels_per_mm, self.scheme)
         dialog.accepted.connect(lambda: self._sized(dialog.pixels_per_mm))
         dialog.open()
 

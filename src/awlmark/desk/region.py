@@ -56,7 +56,7 @@ class Canvas(QWidget):
         self.setMouseTracking(True)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.picture = Picture(1, 1)
-        self.dark = False
+        self.scheme = "light"
         self.rubber: tuple[QPointF, QPointF] | None = None
         self.ghost: QRectF | None = None
         """Outline of what is dragged; goes with the rubber line."""
@@ -76,12 +76,12 @@ class Canvas(QWidget):
         self._panned: QPointF | None = None
         """Where a pan began, less the offset then."""
 
-    def show_picture(self, picture: Picture, dark: bool) -> None:
+    def show_picture(self, picture: Picture, scheme: str) -> None:
         """Show a drawing; what did not change is not painted again."""
         # The frame of what has the focus lies over the drawing and may have moved with it.
-        same = dark == self.dark and not self.hasFocus() and self.zoom == 1.0
+        same = scheme == self.scheme and not self.hasFocus() and self.zoom == 1.0
         areas = damage(self.picture, picture) if same else None
-        self.picture, self.dark = picture, dark
+        self.picture, self.scheme = picture, scheme
         if self._at >= len(picture.hits):
             self._at = -1
         if areas is None:
@@ -95,7 +95,7 @@ class Canvas(QWidget):
         painter = QPainter(self)
         areas = None
         if self.zoom > 1.0:
-            painter.fillRect(event.rect(), color("sheet", self.dark))
+            painter.fillRect(event.rect(), color("sheet", self.scheme))
             painter.translate(self.offset)
             painter.scale(self._times, self._times)
         else:
@@ -108,19 +108,19 @@ class Canvas(QWidget):
                      (area.y() + area.height()) / times)
                     for area in region
                 ]  # fmt: skip
-        paint(painter, self.picture, self.dark, within=areas)
+        paint(painter, self.picture, self.scheme, within=areas)
         if self.rubber is not None:
-            pen = QPen(color("scribe", self.dark), 3, Qt.PenStyle.DashLine)
+            pen = QPen(color("scribe", self.scheme), 3, Qt.PenStyle.DashLine)
             painter.setPen(pen)
             painter.drawLine(*self.rubber)
             if self.ghost is not None:
                 painter.setBrush(Qt.BrushStyle.NoBrush)
                 painter.drawRect(self.ghost)
-                painter.setPen(QPen(color("note", self.dark), 1, Qt.PenStyle.DashLine))
+                painter.setPen(QPen(color("note", self.scheme), 1, Qt.PenStyle.DashLine))
                 painter.drawLines(self.guides)
                 self._paint_tag(painter)
         if self.hasFocus():
-            pen = QPen(color("scribe", self.dark), 3)
+            pen = QPen(color("scribe", self.scheme), 3)
             pen.setJoinStyle(Qt.PenJoinStyle.MiterJoin)
             painter.setPen(pen)
             painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -139,10 +139,10 @@ class Canvas(QWidget):
         wide, at = painter.fontMetrics().horizontalAdvance(self.tag) + 16, self.rubber[1]
         left = min(at.x() + 18, self.picture.width - wide - 4)
         box = QRectF(left, min(at.y() + 18, self.picture.height - 30), wide, 26)
-        painter.setPen(QPen(color("scribe", self.dark), 2))
-        painter.setBrush(color("sheet", self.dark))
+        painter.setPen(QPen(color("scribe", self.scheme), 2))
+        painter.setBrush(color("sheet", self.scheme))
         painter.drawRoundedRect(box, 3, 3)
-        painter.setPen(color("ink", self.dark))
+        painter.setPen(color("ink", self.scheme))
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, self.tag)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
@@ -306,7 +306,7 @@ class Region(QWidget):
         self._stack = QStackedLayout(self)
         self._stack.setContentsMargins(0, 0, 0, 0)
         self._stack.addWidget(self.canvas)
-        self._dark = False
+        self._scheme = "light"
 
     @property
     def list(self) -> QListWidget:
@@ -344,14 +344,14 @@ class Region(QWidget):
         self.canvas.fit()
         self.refresh()
 
-    def refresh(self, dark: bool | None = None) -> None:
+    def refresh(self, scheme: str | None = None) -> None:
         """Draw again at the present size."""
-        self._dark = self._dark if dark is None else dark
+        self._scheme = self._scheme if scheme is None else scheme
         if not self.isVisible():
             return
         times = self.canvas.scale
         picture = self._build(self.canvas.width() / times, self.canvas.height() / times)
-        self.canvas.show_picture(picture, self._dark)
+        self.canvas.show_picture(picture, self._scheme)
         if self.listed:
             self._fill(picture)
 

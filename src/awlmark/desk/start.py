@@ -57,14 +57,16 @@ def make_window(job: Job, path: Path | None = None, settings: QSettings | None =
     application = QApplication.instance()
     assert isinstance(application, QApplication)
     window = Window(Session(job, path), settings)
-    theme.dress(application, window.dark, window.text_percent / 100)
+    theme.dress(application, window.scheme, window.text_percent / 100)
     # Garbage is not collected while an edit is drawn, which it would hold up, and on this thread alone: what belongs to
     # Qt must not be found dead, and cleared away, by another. The timer outlives any window.
     gc.disable()
     tidying = window.tidying = once_after(application, TIDY_MS, gc.collect)
     window.session.solved.connect(tidying.start)
     window.session.looked.connect(tidying.start)
-    QGuiApplication.styleHints().colorSchemeChanged.connect(window.follow_desktop)
+    hints = QGuiApplication.styleHints()
+    hints.colorSchemeChanged.connect(window.follow_desktop)
+    hints.accessibility().contrastPreferenceChanged.connect(window.follow_desktop)
     return window
 
 

@@ -61,7 +61,7 @@ class StartSheet(QObject):
 
     def _changed(self) -> None:
         if self.session.look.start:
-            self.region.refresh(self.window.dark)
+            self.region.refresh(self.window.scheme)
 
     def _draw(self, width: float, height: float) -> Picture:
         from awlmark.draw.stages.start_view import draw_start

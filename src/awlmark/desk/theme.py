@@ -1,26 +1,32 @@
-"""Light and dark: palette and style of the ordinary widgets."""
+"""Light, dark and in high contrast: palette and style of the ordinary widgets."""
 
 from __future__ import annotations
+
+from typing import Final
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication, QPalette
 from PySide6.QtWidgets import QApplication
 
-from awlmark.draw.kit.palette import DARK, LIGHT
+from awlmark.draw.kit.palette import PALETTES
 from awlmark.ink.fonts import BODY_FAMILY, face_font
 from awlmark.ink.painter import color
 
-SYSTEM, LIGHT_MODE, DARK_MODE = "system", "light", "dark"
+SYSTEM: Final = "system"
+LIGHT_MODE, DARK_MODE, CONTRAST_MODE = "light", "dark", "contrast"
 
 
-def is_dark(mode: str) -> bool:
-    """Whether a mode means the dark palette now."""
-    if mode == SYSTEM:
-        return QGuiApplication.styleHints().colorScheme() == Qt.ColorScheme.Dark
-    return mode == DARK_MODE
+def scheme_of(mode: str) -> str:
+    """The scheme that a mode means now: its own, or what the desktop wishes."""
+    if mode in PALETTES:
+        return mode
+    hints = QGuiApplication.styleHints()
+    if hints.accessibility().contrastPreference() == Qt.ContrastPreference.HighContrast:
+        return CONTRAST_MODE
+    return DARK_MODE if hints.colorScheme() == Qt.ColorScheme.Dark else LIGHT_MODE
 
 
-def dress(application: QApplication, dark: bool, scale: float = 1.0) -> None:
+def dress(application: QApplication, scheme: str, scale: float = 1.0) -> None:
     """Give the ordinary widgets the palette's colours, and the size of the text."""
     roles = {
         QPalette.ColorRole.Window: "ground",
@@ -38,12 +44,12 @@ def dress(application: QApplication, dark: bool, scale: float = 1.0) -> None:
     }
     palette = QPalette()
     for role, name in roles.items():
-        palette.setColor(role, color(name, dark))
+        palette.setColor(role, color(name, scheme))
     for role in (QPalette.ColorRole.WindowText, QPalette.ColorRole.Text, QPalette.ColorRole.ButtonText):
-        palette.setColor(QPalette.ColorGroup.Disabled, role, color("edge", dark))
+        palette.setColor(QPalette.ColorGroup.Disabled, role, color("edge", scheme))
     application.setPalette(palette)
     application.setFont(face_font("text", 14 * scale))
-    style = _style(DARK if dark else LIGHT, scale)
+    style = _style(PALETTES[scheme], scale)
     if application.styleSheet() != style:
         # Every widget there is would be dressed anew.
         application.setStyleSheet(style)

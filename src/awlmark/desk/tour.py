@@ -67,14 +67,14 @@ STOPS: Final = (
 class _Frame(QWidget):
     """A frame round the place that is told of; the mouse goes through it."""
 
-    def __init__(self, parent: QWidget, dark: Callable[[], bool]) -> None:
+    def __init__(self, parent: QWidget, scheme: Callable[[], str]) -> None:
         super().__init__(parent)
-        self._dark = dark
+        self._scheme = scheme
         self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
-        painter.setPen(QPen(color("scribe", self._dark()), 4))
+        painter.setPen(QPen(color("scribe", self._scheme()), 4))
         painter.drawRect(self.rect().adjusted(2, 2, -2, -2))
         painter.end()
 
@@ -85,11 +85,11 @@ class Tour(QObject):
     ended = Signal()
 
     def __init__(self, window: QWidget, places: dict[str, QWidget], show: Callable[[str], None],
-                 dark: Callable[[], bool], words: Callable[[], Words] = Words) -> None:  # fmt: skip
+                 scheme: Callable[[], str], words: Callable[[], Words] = Words) -> None:  # fmt: skip
         super().__init__(window)
         self.window, self.places, self._show, self._words = window, places, show, words
         self.at = 0
-        self.frame = _Frame(window, dark)
+        self.frame = _Frame(window, scheme)
         self.card = QFrame(window)
         self.card.setObjectName("tour")
         self.card.setFrameShape(QFrame.Shape.Box)

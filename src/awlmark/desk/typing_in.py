@@ -33,7 +33,7 @@ class Typing:
     walking: Walking
     pull: Pull
     lane: Region
-    dark: bool
+    scheme: str
 
     def _draw_lane(self, width: float, _height: float) -> Picture:
         if self.offers.found:
@@ -45,7 +45,7 @@ class Typing:
         self.lane.setVisible(
             bool(self.offers.found) or self.lane.window().height() >= LANE_FOLDS_BELOW * self.lane.canvas.scale
         )
-        self.lane.refresh(self.dark)
+        self.lane.refresh(self.scheme)
 
     def _chip(self, words: str) -> None:
         """A chip types its words; whole ones are taken at once."""

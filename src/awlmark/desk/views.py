@@ -32,7 +32,7 @@ class Views:
     session: Session
     settings: QSettings
     mode: str
-    dark: bool
+    scheme: str
     actions_by_id: dict[str, QAction]
     loupe: Region
     grid: QGridLayout
@@ -60,7 +60,7 @@ class Views:
             self._guide.deleteLater()
             self._guide = None
         if self._guide is None:
-            self._guide = Guide(self.whole(), self.dark, name)
+            self._guide = Guide(self.whole(), self.scheme, name)
         self._guide.show()
         self._guide.raise_()
 
@@ -75,7 +75,7 @@ class Views:
             self._tour = None
             self.entry.line.setFocus()
 
-        self._tour = Tour(self.whole(), self.places(), lambda stage: self.session.see(stage=stage), lambda: self.dark,
+        self._tour = Tour(self.whole(), self.places(), lambda stage: self.session.see(stage=stage), lambda: self.scheme,
                           lambda: self.session.design.book.words)  # fmt: skip
         self._tour.ended.connect(ended)
 
@@ -98,7 +98,7 @@ class Views:
         if opens:
             self._words.show_for(self.session.look.stage, self.session.job.code)
         else:
-            self.loupe.refresh(self.dark)
+            self.loupe.refresh(self.scheme)
             self.entry.line.setFocus()
 
     def show_need(self) -> None:
@@ -176,6 +176,10 @@ class Views:
         """Dark palette."""
         self._go(theme.DARK_MODE)
 
+    def go_contrast(self) -> None:
+        """Palette of high contrast."""
+        self._go(theme.CONTRAST_MODE)
+
     def go_system(self) -> None:
         """The desktop's palette."""
         self._go(theme.SYSTEM)
@@ -188,8 +192,8 @@ class Views:
 
     def follow_desktop(self) -> None:
         """Take the palette that the mode means now."""
-        self.dark = theme.is_dark(self.mode)
+        self.scheme = theme.scheme_of(self.mode)
         application = QApplication.instance()
         assert isinstance(application, QApplication)
-        theme.dress(application, self.dark, self.text_percent / 100)
+        theme.dress(application, self.scheme, self.text_percent / 100)
         self._refresh()

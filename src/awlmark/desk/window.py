@@ -72,7 +72,7 @@ class Window(Typing, Tools, Views, QMainWindow):
         """Takes a file that is dropped here; where there are more windows it may get its own."""
         self.setAcceptDrops(True)
         self.mode = str(settings.value("mode", theme.SYSTEM))
-        self.dark = theme.is_dark(self.mode)
+        self.scheme = theme.scheme_of(self.mode)
         self.actions_by_id: dict[str, QAction] = {}
         self._told: tuple[str, str | None, bool, bool] = ("", None, False, False)
         """Stage and finding that the next keys were told for."""
@@ -133,7 +133,7 @@ class Window(Typing, Tools, Views, QMainWindow):
             lambda w, h: tape.draw_tape(session.design, session.look, w),
             lambda: tape.draw_tape(session.design, session.look, self._roomy()).answers(),
         )
-        self.entry = EntryBar(lambda role: color(role, self.dark))
+        self.entry = EntryBar(lambda role: color(role, self.scheme))
         self.acts = Acts(session, self.entry)
         middle = QWidget()
         grid = QGridLayout(middle)
@@ -279,12 +279,12 @@ class Window(Typing, Tools, Views, QMainWindow):
     def _refresh(self) -> None:
         self.pages.setCurrentIndex(int(self.session.look.start))
         if self.session.look.start:
-            self.sheet.region.refresh(self.dark)
+            self.sheet.region.refresh(self.scheme)
             self.entry.show_chips(False)
             return
         self.scenes.show_stage(self.session.look.stage)
         for region in self.regions:
-            region.refresh(self.dark)
+            region.refresh(self.scheme)
         design = self.session.design
         self.entry.show_chips(
             self.session.look.stage == "run" and self.session.look.practice is None and not design.line.closed

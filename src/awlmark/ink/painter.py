@@ -24,7 +24,7 @@ from PySide6.QtGui import (
     QStaticText,
 )
 
-from awlmark.draw.kit.palette import DARK, LIGHT
+from awlmark.draw.kit.palette import PALETTES
 from awlmark.draw.kit.picture import (
     Box,
     Disc,
@@ -55,17 +55,17 @@ STEPS: Final = 4
 
 
 @functools.cache
-def color(role: str, dark: bool) -> QColor:
-    """Colour of a role in one of the two palettes."""
-    palette: Mapping[str, str] = DARK if dark else LIGHT
+def color(role: str, scheme: str) -> QColor:
+    """Colour of a role in a scheme."""
+    palette: Mapping[str, str] = PALETTES[scheme]
     return QColor(palette[role])
 
 
 @functools.cache
-def _pen(role: str, width: float, dash: bool, dark: bool) -> QPen:
+def _pen(role: str, width: float, dash: bool, scheme: str) -> QPen:
     if not role:
         return QPen(Qt.PenStyle.NoPen)
-    pen = QPen(color(role, dark), width)
+    pen = QPen(color(role, scheme), width)
     pen.setCapStyle(Qt.PenCapStyle.SquareCap if width < 3 and not dash else Qt.PenCapStyle.FlatCap)
     pen.setJoinStyle(Qt.PenJoinStyle.MiterJoin)
     if dash:
@@ -74,26 +74,26 @@ def _pen(role: str, width: float, dash: bool, dark: bool) -> QPen:
 
 
 @functools.cache
-def _straight(role: str, width: float, dash: bool, dark: bool) -> QPen:
+def _straight(role: str, width: float, dash: bool, scheme: str) -> QPen:
     """Pen for strokes along an axis: Qt draws those up to 1 px wide dot by dot, wider ones as one area."""
-    return _pen(role, width if dash else max(width, 1.001), dash, dark)
+    return _pen(role, width if dash else max(width, 1.001), dash, scheme)
 
 
 @functools.cache
-def _brush(role: str, hatch: str, dark: bool) -> QBrush:
+def _brush(role: str, hatch: str, scheme: str) -> QBrush:
     if hatch:
         kind, _, tint = hatch.partition(":")
-        return QBrush(color(tint or "edge", dark), _HATCHES[kind])
-    return QBrush(color(role, dark)) if role else QBrush(Qt.BrushStyle.NoBrush)
+        return QBrush(color(tint or "edge", scheme), _HATCHES[kind])
+    return QBrush(color(role, scheme)) if role else QBrush(Qt.BrushStyle.NoBrush)
 
 
 @functools.lru_cache(maxsize=12)
-def _hatched(fill: str, hatch: str, dark: bool, wide: int, tall: int) -> QPixmap:
+def _hatched(fill: str, hatch: str, scheme: str, wide: int, tall: int) -> QPixmap:
     """A hatched fill drawn once: to cut an area out of it takes a tenth of the time of fill and hatch."""
     sheet = QPixmap(wide, tall)
-    sheet.fill(color(fill, dark))
+    sheet.fill(color(fill, scheme))
     painter = QPainter(sheet)
-    painter.fillRect(sheet.rect(), _brush("", hatch, dark))
+    painter.fillRect(sheet.rect(), _brush("", hatch, scheme))
     painter.end()
     return sheet
 
@@ -114,7 +114,7 @@ def _photo(path: str, wide: int, tall: int, _changed: float) -> QImage:
     return reader.read()
 
 
-def _paint_photo(painter: QPainter, shape: Photo, dark: bool) -> None:
+def _paint_photo(painter: QPainter, shape: Photo, scheme: str) -> None:
     ratio = painter.device().devicePixelRatioF()
     try:
         changed = Path(shape.path).stat().st_mtime
@@ -123,7 +123,7 @@ def _paint_photo(painter: QPainter, shape: Photo, dark: bool) -> None:
     wide, tall = round(shape.w * ratio), round(shape.h * ratio)
     image = _photo(shape.path, wide, tall, changed) if changed >= 0 else QImage()
     if image.isNull():
-        painter.setPen(_pen("unread", 1, True, dark))
+        painter.setPen(_pen("unread", 1, True, scheme))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(QRectF(shape.x, shape.y, shape.w, shape.h))
         painter.drawLine(QLineF(shape.x, shape.y + shape.h, shape.x + shape.w, shape.y))
@@ -133,7 +133,7 @@ def _paint_photo(painter: QPainter, shape: Photo, dark: bool) -> None:
 
 
 def paint(
-    painter: QPainter, picture: Picture, dark: bool, *, paper: bool = False, within: Sequence[Rect] | None = None
+    painter: QPainter, picture: Picture, scheme: str, *, paper: bool = False, within: Sequence[Rect] | None = None
 ) -> None:
     """Paint a display list.
 
@@ -143,7 +143,7 @@ def paint(
         Open painter, scaled as the target wants.
     picture : Picture
         What to paint.
-    dark : bool
+    scheme : {"light", "dark", "contrast"}
         Which palette.
     paper : bool
         For a page whose text is to be read back: plain text without font features.
@@ -156,33 +156,33 @@ def paint(
         if within is not None and not meets(bounds(shape), within):
             continue
         if isinstance(shape, Text):
-            painter.setPen(color(shape.role, dark))
+            painter.setPen(color(shape.role, scheme))
             (_paint_words if paper else _paint_text)(painter, shape)
         elif isinstance(shape, Segment):
             pen = _straight if shape.x == shape.x2 or shape.y == shape.y2 else _pen
-            painter.setPen(pen(shape.role, shape.width, shape.dash, dark))
+            painter.setPen(pen(shape.role, shape.width, shape.dash, scheme))
             painter.drawLine(QLineF(shape.x, shape.y, shape.x2, shape.y2))
         elif isinstance(shape, Box):
-            _paint_box(painter, shape, dark, paper)
+            _paint_box(painter, shape, scheme, paper)
         elif isinstance(shape, Disc):
-            _paint_disc(painter, shape, dark, None if paper else ratio)
+            _paint_disc(painter, shape, scheme, None if paper else ratio)
         elif isinstance(shape, Sweep):
-            painter.setPen(_pen(shape.role, shape.width, False, dark))
+            painter.setPen(_pen(shape.role, shape.width, False, scheme))
             box = QRectF(shape.x - shape.r, shape.y - shape.r, 2 * shape.r, 2 * shape.r)
             painter.drawArc(box, round(shape.start * 16), round(shape.span * 16))
         elif isinstance(shape, Photo):
-            _paint_photo(painter, shape, dark)
+            _paint_photo(painter, shape, scheme)
         elif isinstance(shape, Tiles):
             painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(_brush(shape.fill, "", dark))
+            painter.setBrush(_brush(shape.fill, "", scheme))
             painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
             painter.drawRects(_rects(shape.rects))
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         elif isinstance(shape, Outline):
-            painter.setPen(_pen(shape.role, shape.width, shape.dash, dark))
+            painter.setPen(_pen(shape.role, shape.width, shape.dash, scheme))
             points = [(shape.x, shape.y), *shape.points]
             if shape.closed:
-                painter.setBrush(_brush(shape.fill, "", dark))
+                painter.setBrush(_brush(shape.fill, "", scheme))
                 painter.drawPolygon(QPolygonF([QPointF(x, y) for x, y in points]))
             else:
                 # Stroke by stroke: a long polyline is stroked as one outline, which takes many times as long.
@@ -233,11 +233,11 @@ def _laid(text: str, face: str, size: int) -> tuple[QStaticText, float, float, Q
     return laid, QFontMetricsF(font).ascent(), text_width(text, face, size), font
 
 
-def _paint_box(painter: QPainter, box: Box, dark: bool, paper: bool) -> None:
+def _paint_box(painter: QPainter, box: Box, scheme: str, paper: bool) -> None:
     area = QRectF(box.x, box.y, box.w, box.h)
     if box.radius:
-        painter.setPen(_pen(box.role, box.width, box.dash, dark))
-        painter.setBrush(_brush(box.fill, "", dark))
+        painter.setPen(_pen(box.role, box.width, box.dash, scheme))
+        painter.setBrush(_brush(box.fill, "", scheme))
         painter.drawRoundedRect(area, box.radius, box.radius)
         return
     # Filling and stroking apart takes the painter's short ways.
@@ -245,33 +245,33 @@ def _paint_box(painter: QPainter, box: Box, dark: bool, paper: bool) -> None:
         dots = area.toRect()
         # In steps, so that an area that grows needs few of them.
         wide, tall = ((dots.width() // 128 + 1) * 128, (dots.height() // 128 + 1) * 128)
-        sheet = _hatched(box.fill, box.hatch, dark, wide, tall)
+        sheet = _hatched(box.fill, box.hatch, scheme, wide, tall)
         painter.drawPixmap(dots.topLeft(), sheet, QRect(0, 0, dots.width(), dots.height()))
     elif box.fill:
-        painter.fillRect(area, _brush(box.fill, "", dark))
+        painter.fillRect(area, _brush(box.fill, "", scheme))
     if box.hatch and (paper or not box.fill):
-        painter.fillRect(area, _brush("", box.hatch, dark))
+        painter.fillRect(area, _brush("", box.hatch, scheme))
     if box.role:
-        painter.setPen(_straight(box.role, box.width, box.dash, dark))
+        painter.setPen(_straight(box.role, box.width, box.dash, scheme))
         x, y, right, bottom = box.x, box.y, box.x + box.w, box.y + box.h
         edges = ((x, y, right, y), (x, bottom, right, bottom), (x, y, x, bottom), (right, y, right, bottom))
         painter.drawLines([QLineF(*edge) for edge in edges])
 
 
-def _paint_disc(painter: QPainter, disc: Disc, dark: bool, ratio: float | None) -> None:
+def _paint_disc(painter: QPainter, disc: Disc, scheme: str, ratio: float | None) -> None:
     """Paint a disc; on a screen of so many whole dots a pixel a small one as its stamp."""
     if ratio is not None and disc.r <= STAMPED and ratio.is_integer():
         x, y = round(disc.x * STEPS), round(disc.y * STEPS)
         looks = disc.role, disc.width, disc.fill, disc.dash
-        stamp, reach = _stamp(disc.r, looks, (x % STEPS / STEPS, y % STEPS / STEPS), dark, ratio)
+        stamp, reach = _stamp(disc.r, looks, (x % STEPS / STEPS, y % STEPS / STEPS), scheme, ratio)
         painter.drawPixmap(x // STEPS - reach, y // STEPS - reach, stamp)
         return
-    _draw_disc(painter, disc, dark)
+    _draw_disc(painter, disc, scheme)
 
 
 @functools.lru_cache(maxsize=1024)
 def _stamp(
-    r: float, looks: tuple[str, float, str, bool], shift: tuple[float, float], dark: bool, ratio: float
+    r: float, looks: tuple[str, float, str, bool], shift: tuple[float, float], scheme: str, ratio: float
 ) -> tuple[QPixmap, int]:
     """A small disc drawn once, and how far left of and above its middle it begins [px]."""
     reach = math.ceil(r + looks[1]) + 1
@@ -280,20 +280,20 @@ def _stamp(
     stamp.fill(Qt.GlobalColor.transparent)
     painter = QPainter(stamp)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    _draw_disc(painter, Disc(reach + shift[0], reach + shift[1], r, *looks), dark)
+    _draw_disc(painter, Disc(reach + shift[0], reach + shift[1], r, *looks), scheme)
     painter.end()
     return stamp, reach
 
 
-def _draw_disc(painter: QPainter, disc: Disc, dark: bool) -> None:
+def _draw_disc(painter: QPainter, disc: Disc, scheme: str) -> None:
     middle = QPointF(disc.x, disc.y)
     if disc.role and disc.fill and disc.width > 1 and not disc.dash:
         # One disc on another: stroking a circle takes longer than filling two.
         painter.setPen(Qt.PenStyle.NoPen)
         for role, r in ((disc.role, disc.r + disc.width / 2), (disc.fill, disc.r - disc.width / 2)):
-            painter.setBrush(_brush(role, "", dark))
+            painter.setBrush(_brush(role, "", scheme))
             painter.drawEllipse(middle, r, r)
         return
-    painter.setPen(_pen(disc.role, disc.width, disc.dash, dark))
-    painter.setBrush(_brush(disc.fill, "", dark))
+    painter.setPen(_pen(disc.role, disc.width, disc.dash, scheme))
+    painter.setBrush(_brush(disc.fill, "", scheme))
     painter.drawEllipse(middle, disc.r, disc.r)

@@ -60,7 +60,7 @@ def write_pdf(pages: Sequence[Picture], title: str) -> bytes:
             writer.newPage()
         painter.resetTransform()
         painter.scale(RESOLUTION / 72, RESOLUTION / 72)
-        paint(painter, picture, False, paper=True)
+        paint(painter, picture, "light", paper=True)
     painter.end()
     buffer.close()
     QHashSeed.resetRandomGlobalSeed()

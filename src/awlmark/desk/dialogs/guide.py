@@ -68,9 +68,9 @@ def _drawn(name: str) -> Picture | None:
 class Pages(QTextBrowser):
     """Shows the guide; a picture is drawn when it is asked for."""
 
-    def __init__(self, dark: bool) -> None:
+    def __init__(self, scheme: str) -> None:
         super().__init__()
-        self.dark = dark
+        self.scheme = scheme
         self.setOpenExternalLinks(False)
         self.setAccessibleName("Guide")
 
@@ -82,10 +82,10 @@ class Pages(QTextBrowser):
             return super().loadResource(kind, name)
         scale = WIDE / picture.width
         image = QImage(WIDE, round(picture.height * scale), QImage.Format.Format_ARGB32)
-        image.fill(color("sheet", self.dark))
+        image.fill(color("sheet", self.scheme))
         painter = QPainter(image)
         painter.scale(scale, scale)
-        paint(painter, picture, self.dark)
+        paint(painter, picture, self.scheme)
         painter.end()
         return image
 
@@ -106,12 +106,12 @@ def _space(document: QTextDocument) -> None:
 class Guide(QDialog):
     """The guide, with a line to find words in it."""
 
-    def __init__(self, parent: QWidget, dark: bool, name: str) -> None:
+    def __init__(self, parent: QWidget, scheme: str, name: str) -> None:
         super().__init__(parent)
         self.name = name
         self.setWindowTitle("Guide")
         self.resize(700, 640)
-        self.pages = Pages(dark)
+        self.pages = Pages(scheme)
         self.pages.setMarkdown(guide_text(name))
         _space(self.pages.document())
         self.finds = QLineEdit()

@@ -271,5 +271,5 @@ def print_pages(printer: QPrinter, pages: list[Picture]) -> None:
         painter.resetTransform()
         scale = printer.resolution() / 72
         painter.scale(scale, scale)
-        paint(painter, page, False, paper=True)
+        paint(painter, page, "light", paper=True)
     painter.end()

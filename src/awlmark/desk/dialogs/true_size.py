@@ -19,16 +19,16 @@ _TENTHS: Final = (20, 160)
 class _Card(QWidget):
     """The outline that must just vanish behind the card."""
 
-    def __init__(self, dark: bool) -> None:
+    def __init__(self, scheme: str) -> None:
         super().__init__()
-        self.dark = dark
+        self.scheme = scheme
         self.pixels_per_mm = 3.8
         self.setMinimumSize(720, 420)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
-        painter.fillRect(self.rect(), color("sheet", self.dark))
-        pen = QPen(color("scribe", self.dark), 2, Qt.PenStyle.DashLine)
+        painter.fillRect(self.rect(), color("sheet", self.scheme))
+        pen = QPen(color("scribe", self.scheme), 2, Qt.PenStyle.DashLine)
         painter.setPen(pen)
         wide, tall = (side * self.pixels_per_mm for side in CARD_MM)
         painter.drawRoundedRect(12.0, 12.0, wide, tall, 3.18 * self.pixels_per_mm, 3.18 * self.pixels_per_mm)  # type: ignore[call-overload]
@@ -38,11 +38,11 @@ class _Card(QWidget):
 class TrueSize(QDialog):
     """Slide until the card just hides the shape."""
 
-    def __init__(self, parent: QWidget, pixels_per_mm: float | None, dark: bool) -> None:
+    def __init__(self, parent: QWidget, pixels_per_mm: float | None, scheme: str) -> None:
         super().__init__(parent)
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.setWindowTitle("True size")
-        self.card = _Card(dark)
+        self.card = _Card(scheme)
         words = QLabel("Hold a bank card to the glass at the corner of the shape. Slide until the card just hides it.")
         words.setWordWrap(True)
         self.slider = QSlider(Qt.Orientation.Horizontal)

@@ -1,4 +1,4 @@
-"""Colours by role, light and dark (marking-out blue)."""
+"""Colours by role: light, dark (marking-out blue), and in high contrast."""
 
 from __future__ import annotations
 
@@ -62,3 +62,35 @@ DARK: Final = LIGHT | {
     "faint": "#34476F",
     "onstop": "#16264A",
 }
+CONTRAST: Final = DARK | {
+    "ground": "#000000",
+    "sheet": "#000000",
+    "well": "#1C1C1C",
+    "ink": "#FFFFFF",
+    "ink2": "#FFFFFF",
+    "edge": "#FFFFFF",
+    "scribe": "#FFF04D",
+    "tape": "#FFE36B",
+    "tapeink": "#000000",
+    "holds": "#FFFFFF",
+    "unread": "#D8D8D8",
+    "note": "#9AD5FF",
+    "tight": "#FFD75E",
+    "stop": "#FF9BAA",
+    "stopfill": "#5A0016",
+    "tightfill": "#3E3000",
+    "notefill": "#003A75",
+    "faint": "#8C8C8C",
+    "copper": "#E08A4A",
+    "core": "#000000",
+    "red": "#FF7A70",
+    "green": "#4FD07A",
+    "brown": "#D69A63",
+    "blue": "#6FB4FF",
+    "grey": "#B8BEC2",
+    "black": "#000000",
+    "letter": "#000000",
+    "onstop": "#000000",
+}
+PALETTES: Final = {"light": LIGHT, "dark": DARK, "contrast": CONTRAST}
+"""By the name of the scheme."""
