@@ -80,6 +80,10 @@ awlmark: unstripped-binary-or-object
 awlmark: shared-library-lacks-prerequisites
 awlmark: binary-or-shlib-defines-rpath
 awlmark: custom-library-search-path
+awlmark: library-not-linked-against-libc
+# There is no mail host of ours to name.
+awlmark: bogus-mail-host
+awlmark: bogus-mail-host-in-debian-changelog
 awlmark: missing-dependency-on-libc
 awlmark: arch-dependent-file-not-in-arch-specific-directory
 SAID
@@ -101,6 +105,21 @@ Description: design the branch circuit for an electric-vehicle charger
  list with cut plan, install steps and test log, by the National Electrical
  Code or by BS 7671. A planning aid: local code and licensed practice decide.
 CONTROL
+cat >"$root/DEBIAN/postinst" <<'DONE'
+#!/bin/sh
+set -e
+if [ "$1" = configure ]; then
+    # Compiled once here: whoever starts it may not write there.
+    version=$(python3 -c 'import sys; print("%d.%d" % sys.version_info[:2])')
+    python3 -m compileall -q -j 0 /usr/lib/awlmark/common/awlmark "/usr/lib/awlmark/python$version" >/dev/null 2>&1 || true
+fi
+DONE
+cat >"$root/DEBIAN/prerm" <<'DONE'
+#!/bin/sh
+set -e
+find /usr/lib/awlmark -name __pycache__ -type d -prune -exec rm -rf {} +
+DONE
+chmod 755 "$root/DEBIAN/postinst" "$root/DEBIAN/prerm"
 (cd "$root" && find usr -type f -print0 | sort -z | xargs -0 md5sum >DEBIAN/md5sums)
 mkdir -p build
-dpkg-deb --root-owner-group -Zzstd -z9 --build "$root" "build/awlmark_${version}_$arch.deb"
+dpkg-deb --root-owner-group -Zxz -z1 --build "$root" "build/awlmark_${version}_$arch.deb"
