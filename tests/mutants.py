@@ -30,7 +30,7 @@ from xml.etree import ElementTree
 import msgspec
 import openpyxl
 
-from awlmark.cli import COMMANDS, EXPORTS, main
+from awlmark.cli import NAMES, main
 from awlmark.core.entry.cars import add_car
 from awlmark.core.entry.read import read_entry
 from awlmark.core.entry.words import words
@@ -259,7 +259,8 @@ def live(job: Job, chance: random.Random) -> None:
     if chance.random() < 0.03:
         from pypdf import PdfReader
 
-        from awlmark.paper.packet import packet_pdf
+        from awlmark.options import EXPORTS
+from awlmark.paper.packet import packet_pdf
 
         assert PdfReader(io.BytesIO(packet_pdf(settled(design)))).pages
 
@@ -434,7 +435,7 @@ def try_command(chance: random.Random) -> None:
         "48", "120ft", "json", "nec-2017", "-1", "1e400", "nan", "", "6", "emt", "x" * 5000, "3x6:thwn-2", "1",
         "/dev/null", "drop<=2", "attic", "30C", "-40F", "1/0", "\x00", "é", ",", "price", *EXPORTS[:2],
     )  # fmt: skip
-    command = chance.choice([name for name in COMMANDS if name not in ("demo", "export")])
+    command = chance.choice([name for name in NAMES if name not in ("demo", "export")])
     words = [command, *(["/nowhere"] if command in ("check", "compare") else [])]
     if chance.random() < 0.6 and command in ("size", "fill"):
         usual = {"size": ["--charge-a", "48", "--length", "120ft"], "fill": ["--raceway", "emt", "--trade-size", "1",
