@@ -54,6 +54,7 @@ from awlmark.data import demo_job
 from awlmark.draw.kit.picture import Picture
 from awlmark.draw.view_state import STAGES, Look
 from awlmark.export import WRITERS
+from awlmark.options import EXPORTS
 from tests.support import entered, straight
 
 HANG_S = 5.0
@@ -259,8 +260,7 @@ def live(job: Job, chance: random.Random) -> None:
     if chance.random() < 0.03:
         from pypdf import PdfReader
 
-        from awlmark.options import EXPORTS
-from awlmark.paper.packet import packet_pdf
+        from awlmark.paper.packet import packet_pdf
 
         assert PdfReader(io.BytesIO(packet_pdf(settled(design)))).pages
 
