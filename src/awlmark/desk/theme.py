@@ -69,6 +69,8 @@ QMenu::item:disabled {{ color: {c["edge"]}; }}
 QMenu::separator {{ height: 1px; background: {c["well"]}; margin: 3px 8px; }}
 QTableView, QListView {{ background: {c["sheet"]}; color: {c["ink"]}; border: 0; gridline-color: {c["well"]};
     selection-background-color: {c["notefill"]}; selection-color: {c["ink"]}; outline: 0; }}
+QTableView::item:selected:active, QListView::item:selected:active {{ background: {c["notefill"]}; color: {c["ink"]};
+    border: 2px solid {c["scribe"]}; }}
 QTableView:focus, QListView:focus {{ border: 3px solid {c["scribe"]}; }}
 QTableView QLineEdit {{ background: {c["sheet"]}; color: {c["ink"]}; border: 2px solid {c["scribe"]}; padding: 0 3px; }}
 QHeaderView::section {{ background: {c["ground"]}; color: {c["ink2"]}; border: 0; border-bottom: 1px solid {c["edge"]};
