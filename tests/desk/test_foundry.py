@@ -7,7 +7,6 @@ import re
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
-from awlmark.core.entry.read import read_entry
 from awlmark.core.finding import HOLDS, NOTE, STOP, UNREAD
 from awlmark.core.job.model import Job
 from awlmark.core.prove.log import HEADS, must_tests
@@ -91,11 +90,11 @@ class Foundry(DeskCase):
     def test_the_guide_leads_to_a_signed_schedule_by_the_keyboard_alone(self) -> None:
         lines = guided()
         self.assertTrue(set(TYPED) <= set(lines), set(TYPED) - set(lines))
-        job = fresh_job()
+        window = self.open(fresh_job())
         for line in lines[:-1]:
-            job = read_entry(line, job).job
-        self.check(job)
-        window = self.open(job)
+            self.type(window, line)
+            self.assertEqual(window.entry.line.text(), "", line)
+        self.check(window.session.job)
         self.type(window, lines[-1])
         signed = window.session.design
         self.assertEqual(signed.job.prove.signatures[-1].who, "R. Vale")
