@@ -349,16 +349,22 @@ class Region(QWidget):
         self._scheme = self._scheme if scheme is None else scheme
         if not self.isVisible():
             return
-        times = self.canvas.scale
-        picture = self._build(self.canvas.width() / times, self.canvas.height() / times)
+        picture = self.draw()
         self.canvas.show_picture(picture, self._scheme)
         if self.listed:
             self._fill(picture)
+
+    def draw(self) -> Picture:
+        """The drawing at the present size."""
+        times = self.canvas.scale
+        return self._build(self.canvas.width() / times, self.canvas.height() / times)
 
     def _fill(self, picture: Picture) -> None:
         row = self.list.currentRow()
         self.list.clear()
         rows = self._rows() if self._rows else picture.answers()
+        # What nothing of it answers for is told all the same.
+        rows = [*rows, *((line, "") for line in picture.left_over(says for says, _act in rows))]
         from PySide6.QtWidgets import QListWidgetItem
 
         for says, act in rows:

@@ -242,8 +242,18 @@ class Scenes(QWidget):
             self.supply.fill(self.session.design)
         if self._legs_shown:
             self.legs.fill(self.session.design)
+            self._describe(self.legs)
         if self._slots_shown:
             self.slots.fill(self.session.design)
+            self._describe(self.slots)
+
+    def _describe(self, table: Table) -> None:
+        """Tell a reader what the drawing says beyond its table's cells."""
+        cells = [cell.text for row in table.rows.cells for cell in row]
+        picture = self.drawing.draw()
+        said = [*cells, *(says for says, _act in picture.answers())]
+        beside = [says for says, _act in picture.answers() if says not in cells]
+        table.setAccessibleDescription("; ".join([*beside, *picture.left_over(said)]))
 
     def set_scale(self, scale: float) -> None:
         """Show drawings and tables so much larger than they are drawn."""

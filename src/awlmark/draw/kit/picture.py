@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import functools
 import re
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from pathlib import Path
 from typing import Final
 
@@ -23,6 +23,8 @@ DRAW: Final = "draw"
 START: Final = "start"
 MIDDLE: Final = "middle"
 END: Final = "end"
+SAME_LINE: Final = 4.0
+"""Baselines so near are one line [px]."""
 
 
 class Shape(msgspec.Struct, gc=False, frozen=True):
@@ -246,6 +248,19 @@ class Picture:
     def answers(self) -> list[tuple[str, str]]:
         """Sentence and act of every answering area, as its list twin shows them."""
         return [(hit.says, hit.act) for hit in self.hits]
+
+    def left_over(self, said: Iterable[str]) -> list[str]:
+        """What is written in the drawing and stands in none of these sentences, line by line from the top."""
+        whole, lines = "\n".join(said), list[tuple[float, list[str]]]()
+        for text in sorted(self.texts(), key=lambda text: (text.y, text.left)):
+            words = text.text.strip()
+            if not words or words in whole:
+                continue
+            if lines and text.y - lines[-1][0] <= SAME_LINE:
+                lines[-1][1].append(words)
+            else:
+                lines.append((text.y, [words]))
+        return [", ".join(dict.fromkeys(words)) for _y, words in lines]
 
     def texts(self) -> list[Text]:
         """All lines of text."""
