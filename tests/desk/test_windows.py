@@ -3,8 +3,9 @@
 import threading
 from pathlib import Path
 
-from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
-from PySide6.QtGui import QDropEvent
+from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtGui import QDragEnterEvent, QDropEvent
+from PySide6.QtWidgets import QApplication
 
 from awlmark.core.job import file
 from awlmark.core.job.model import Job
@@ -81,10 +82,16 @@ class Several(DeskCase):
         self.assertFalse(window.entry.line.acceptDrops())
 
     def drop(self, window: Window, told: QMimeData) -> None:
-        window.dropEvent(
-            QDropEvent(QPointF(300, 300), Qt.DropAction.CopyAction, told, Qt.MouseButton.LeftButton,
-                       Qt.KeyboardModifier.NoModifier)
+        where, act, button, keys = (
+            QPoint(300, 300), Qt.DropAction.CopyAction, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier,
         )  # fmt: skip
+        # As the desktop sends them, so that the window's own handlers are found.
+        for event in (
+            QDragEnterEvent(where, act, told, button, keys),
+            QDropEvent(QPointF(where), act, told, button, keys),
+        ):
+            QApplication.sendEvent(window, event)
+            self.assertTrue(event.isAccepted())
         self.settle()
 
     def test_the_jobs_of_the_last_time_come_back_where_that_is_wanted(self) -> None:

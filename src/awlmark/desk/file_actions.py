@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any, Final
 
 from msgspec.structs import replace
 from PySide6.QtCore import QSettings
-from PySide6.QtGui import QAction
+from PySide6.QtGui import QAction, QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import QWidget
 
 from awlmark.core.errors import AwlmarkError, InputError, UnclearError
@@ -44,6 +44,8 @@ class Tools:
     A plain class: Qt's classes do not share a child.
     """
 
+    open_file: Callable[[Path], object]
+    """Takes a file that is dropped here; where there are more windows it may get its own."""
     session: Session
     settings: QSettings
     files: FileDesk
@@ -94,6 +96,15 @@ class Tools:
     def _open_path(self, path: Path, _checked: bool = False) -> None:
         if self.files.may_leave():
             self.files.open(path)
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if files_of(event):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        event.acceptProposedAction()
+        for path in files_of(event):
+            self.open_file(path)
 
     def open_demo(self) -> None:
         """Open the shipped demo of the rule book in hand."""
@@ -361,3 +372,8 @@ class Tools:
         from awlmark.desk.dialogs import help_sheets
 
         help_sheets.show_about(self._window, self.session.design.book)
+
+
+def files_of(event: QDropEvent) -> list[Path]:
+    """Files that are dragged here."""
+    return [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]

@@ -12,9 +12,12 @@ from PySide6.QtWidgets import QApplication, QGridLayout, QWidget
 from awlmark.desk import theme
 from awlmark.desk.commands import Acts
 from awlmark.desk.entry import EntryBar
+from awlmark.desk.menus import name_stages
 from awlmark.desk.region import Region
+from awlmark.desk.scenes import Scenes
 from awlmark.desk.session import Session
 from awlmark.draw.frame.slip import WIDTH
+from awlmark.draw.kit.severity_marks import NAMES
 
 if TYPE_CHECKING:
     from awlmark.desk.dialogs.guide import Guide
@@ -35,6 +38,8 @@ class Views:
     scheme: str
     actions_by_id: dict[str, QAction]
     loupe: Region
+    regions: tuple[Region, ...]
+    scenes: Scenes
     grid: QGridLayout
     entry: EntryBar
     acts: Acts
@@ -50,6 +55,29 @@ class Views:
     """Sizes every part of the window."""
     _guide: Guide | None = None
     _tour: Tour | None = None
+
+    def _name_stages(self) -> None:
+        if self.actions_by_id:
+            name_stages(self.actions_by_id, self.session.design.book.words.stages)
+
+    def swap_list(self) -> None:
+        """Swap a drawing with its list: the focused region's, or the scene's."""
+        now = QApplication.focusWidget()
+        for region in self.regions:
+            if now is region.focus_target():
+                if region is self.scenes.drawing:
+                    break
+                region.swap()
+                return
+        self.scenes.swap()
+
+    def _speak(self) -> None:
+        """The verdict and the finding in hand, spoken where they changed."""
+        design, look = self.session.design, self.session.look
+        self.entry.told.now("verdict", f"The line: {design.said}")
+        found = design.finding(look.finding) if look.finding else None
+        words = f"{NAMES[found.severity]}: {found.title}. {found.text}" if found is not None else ""
+        self.entry.told.now("finding", words)
 
     def show_guide(self) -> None:
         """The guide beside the work; it stays open while that goes on."""

@@ -4,11 +4,10 @@ from __future__ import annotations
 
 import functools
 import os
-from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import QEvent, QSettings, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QResizeEvent
+from PySide6.QtGui import QAction, QCloseEvent, QResizeEvent
 from PySide6.QtWidgets import (
     QApplication,
     QFrame,
@@ -27,7 +26,7 @@ from awlmark.desk.commands import Acts
 from awlmark.desk.dialogs.files import FileDesk
 from awlmark.desk.entry import EntryBar
 from awlmark.desk.file_actions import REOPEN, Tools
-from awlmark.desk.menus import build_menus, name_stages
+from awlmark.desk.menus import build_menus
 from awlmark.desk.mouse.dial import DialHand
 from awlmark.desk.mouse.drag import Pull
 from awlmark.desk.mouse.floor_hand import FloorHand
@@ -44,7 +43,6 @@ from awlmark.desk.typing_in import LANE_FOLDS_BELOW, Typing
 from awlmark.desk.views import TEXT_PERCENTS, Views
 from awlmark.draw.frame import ladder, lane, loupe, slip, status_strip, tape
 from awlmark.draw.kit.bundle import width_for_all
-from awlmark.draw.kit.severity_marks import NAMES
 from awlmark.draw.view_state import panel_page
 from awlmark.ink.painter import color
 
@@ -68,8 +66,7 @@ class Window(Typing, Tools, Views, QMainWindow):
         super().__init__()
         self.session, self.settings = session, settings
         self.files = FileDesk(session, self, settings)
-        self.open_file: Callable[[Path], object] = self._open_path
-        """Takes a file that is dropped here; where there are more windows it may get its own."""
+        self.open_file = self._open_path
         self.setAcceptDrops(True)
         self.mode = str(settings.value("mode", theme.SYSTEM))
         self.scheme = theme.scheme_of(self.mode)
@@ -239,18 +236,6 @@ class Window(Typing, Tools, Views, QMainWindow):
         self._speak()
         self.pricing.start()
 
-    def _speak(self) -> None:
-        """The verdict and the finding in hand, spoken where they changed."""
-        design, look = self.session.design, self.session.look
-        self.entry.told.now("verdict", f"The line: {design.said}")
-        found = design.finding(look.finding) if look.finding else None
-        words = f"{NAMES[found.severity]}: {found.title}. {found.text}" if found is not None else ""
-        self.entry.told.now("finding", words)
-
-    def _name_stages(self) -> None:
-        if self.actions_by_id:
-            name_stages(self.actions_by_id, self.session.design.book.words.stages)
-
     def _stepped(self) -> None:
         """Name what can be taken back."""
         undo, redo = (shown(text) for text in (self.session.undo_stack.undoText(), self.session.undo_stack.redoText()))
@@ -384,17 +369,6 @@ class Window(Typing, Tools, Views, QMainWindow):
         """Focus the previous region."""
         self.next_region(-1)
 
-    def swap_list(self) -> None:
-        """Swap a drawing with its list: the focused region's, or the scene's."""
-        now = QApplication.focusWidget()
-        for region in self.regions:
-            if now is region.focus_target():
-                if region is self.scenes.drawing:
-                    break
-                region.swap()
-                return
-        self.scenes.swap()
-
     def previous_mark(self) -> None:
         """Awl to the mark before."""
         self.acts.step_mark(-1)
@@ -413,15 +387,6 @@ class Window(Typing, Tools, Views, QMainWindow):
             name = self.session.path.name if self.session.path else ""
             self.entry.say(f"{name} was changed on the disk by another window or program. Ctrl+S asks which to keep.")
 
-    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
-        if files_of(event):
-            event.acceptProposedAction()
-
-    def dropEvent(self, event: QDropEvent) -> None:
-        event.acceptProposedAction()
-        for path in files_of(event):
-            self.open_file(path)
-
     def closeEvent(self, event: QCloseEvent) -> None:
         if self.files.may_leave():
             keep_place(self, self.settings)
@@ -431,8 +396,3 @@ class Window(Typing, Tools, Views, QMainWindow):
             event.accept()
         else:
             event.ignore()
-
-
-def files_of(event: QDropEvent) -> list[Path]:
-    """Files that are dragged here."""
-    return [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]
