@@ -45,12 +45,21 @@ def supply_findings(supplied: Supplied) -> list[Finding]:
             _about("loads", UNREAD, "Other loads not told", "What else draws from this supply?", book.cite("demand"),
                    ask="load ", fixes=(none,), site=True)
         )  # fmt: skip
-    return [*told, *_distributor(supplied), *_tails(job, book), *_earth(job, book), *_bonding(job, book)]
+    return [
+        *told,
+        *_distributor(supplied),
+        *_main(job, book),
+        *_tails(job, book),
+        *_earth(job, book),
+        *_bonding(job, book),
+    ]
 
 
 def _bus(supplied: Supplied, bus: Bus) -> Finding:
     job, cite = supplied.job, supplied.book.cite("demand")
-    what = "The cut-out" if bus.id == "service" else f"The distribution circuit of {bus.name}"
+    main = job.supply.service_a
+    first = "The main switch" if main is not None and main == bus.rating_a != job.supply.cutout_a else "The cut-out"
+    what = first if bus.id == "service" else f"The distribution circuit of {bus.name}"
     if bus.rating_a is None:
         text = f"{what} has no fuse read. It has to carry {print_amps(bus.needed_a)} with the charger."
         ask = "cut-out " if bus.id == "service" else f"sub-board {bus.name} "
@@ -104,6 +113,14 @@ def _distributor(supplied: Supplied) -> list[Finding]:
     text = f"{why}: apply to the distributor first." if first else f"{why}: connect, and tell within 28 days."
     return [*found, _about("distributor", NOTE, "Distributor", text, cite, found=most, needed=FIRST_A, unit="A",
                            sense="most")]  # fmt: skip
+
+
+def _main(job: Job, book: Book) -> list[Finding]:
+    """The main switch carries everything as well: until its rating is read, nothing of the demand holds for it."""
+    if job.supply.service_a is not None:
+        return []
+    text = "What is the main switch rated? It carries all that the cut-out does."
+    return [_about("main", UNREAD, "Main switch not read", text, book.cite("demand"), ask="main ", site=True)]
 
 
 def _tails(job: Job, book: Book) -> list[Finding]:
