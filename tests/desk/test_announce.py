@@ -62,6 +62,12 @@ class Heard(DeskCase):
         count = len(canvas.picture.hits)
         self.assertGreater(count, 3)
         canvas.setFocus()
+        spoken = QAccessible.queryAccessibleInterface(canvas)
+        self.assertEqual((spoken.role(), spoken.childCount()), (QAccessible.Role.Canvas, count))
         for key, at in ((Qt.Key.Key_End, count), (Qt.Key.Key_Home, 1), (Qt.Key.Key_Down, 2)):
             self.key(canvas, key)
-            self.assertTrue(canvas.accessibleDescription().endswith(f", {at} of {count}"))
+            area = spoken.focusChild()
+            self.assertTrue(area.state().focused)
+            self.assertEqual(area.text(QAccessible.Text.Name), canvas.picture.hits[at - 1].says)
+            self.assertEqual(area.text(QAccessible.Text.Description), f"{at} of {count}")
+            self.assertEqual(spoken.text(QAccessible.Text.Value), f"{at} of {count}")

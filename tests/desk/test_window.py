@@ -570,7 +570,7 @@ class Reaching(DeskCase):
         canvas.setFocus()
         for _ in range(6):  # the job's name stands first
             self.key(canvas, Qt.Key.Key_Right)
-        self.assertIn("Wire", canvas.accessibleDescription())
+        self.assertIn("Wire", canvas.picture.hits[canvas.at].says)
         self.key(canvas, Qt.Key.Key_Return)
         self.assertEqual(window.session.look.stage, "wire")
         QTest.keyClicks(canvas, "up")

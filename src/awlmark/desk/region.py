@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, QLineF, QPoint, QPointF, QRect, QRectF, Qt, Signal
 from PySide6.QtGui import (
+    QAccessibleInterface,
     QContextMenuEvent,
     QKeyEvent,
     QMouseEvent,
@@ -48,6 +49,10 @@ class Canvas(QWidget):
     hovered = Signal(QPointF)
     left = Signal()
     resized = Signal()
+    stepped = Signal(int)
+    """Place of the area that the arrows came to."""
+    shown_anew = Signal(int)
+    """Another drawing is shown; how many areas answered in the last."""
 
     def __init__(self, name: str) -> None:
         super().__init__()
@@ -66,7 +71,10 @@ class Canvas(QWidget):
         """Its size, told beside the mouse."""
         self.grabbed = QPointF()
         """Where the mouse was pressed last."""
-        self._at = -1
+        self.at = -1
+        """Place of the area in hand among those that answer; -1 where none is."""
+        self.spoken: QAccessibleInterface | None = None
+        """What a screen reader is told of it, once one asks."""
         self._pressed: Hit | None = None
         self.scale = 1.0
         """How much larger than it is drawn everything is shown, by View > Text size."""
@@ -81,9 +89,11 @@ class Canvas(QWidget):
         # The frame of what has the focus lies over the drawing and may have moved with it.
         same = scheme == self.scheme and not self.hasFocus() and self.zoom == 1.0
         areas = damage(self.picture, picture) if same else None
+        before = len(self.picture.hits)
         self.picture, self.scheme = picture, scheme
-        if self._at >= len(picture.hits):
-            self._at = -1
+        if self.at >= len(picture.hits):
+            self.at = -1
+        self.shown_anew.emit(before)
         if areas is None:
             self.update()
         times = self.scale
@@ -151,7 +161,7 @@ class Canvas(QWidget):
         self.resized.emit()
 
     def _focused(self) -> Hit | None:
-        return self.picture.hits[self._at] if 0 <= self._at < len(self.picture.hits) else None
+        return self.picture.hits[self.at] if 0 <= self.at < len(self.picture.hits) else None
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         steps = {Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1}
@@ -160,13 +170,9 @@ class Canvas(QWidget):
         if key == Qt.Key.Key_Home and self.zooms and self.zoom > 1:
             self.fit()
         elif key in (Qt.Key.Key_Home, Qt.Key.Key_End) and plain and self.picture.hits:
-            self._at = 0 if key == Qt.Key.Key_Home else len(self.picture.hits) - 1
-            self._announce()
-            self.update()
+            self.step_to(0 if key == Qt.Key.Key_Home else len(self.picture.hits) - 1)
         elif key in steps and plain and self.picture.hits:
-            self._at = (self._at + steps[key]) % len(self.picture.hits)
-            self._announce()
-            self.update()
+            self.step_to((self.at + steps[key]) % len(self.picture.hits))
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and plain:
             hit = self._focused()
             if hit is not None and hit.act:
@@ -178,11 +184,11 @@ class Canvas(QWidget):
         else:
             super().keyPressEvent(event)
 
-    def _announce(self) -> None:
-        hit = self._focused()
-        if hit is not None:
-            # Setting it tells that it changed; a second event would be spoken twice.
-            self.setAccessibleDescription(f"{hit.says}, {self._at + 1} of {len(self.picture.hits)}")
+    def step_to(self, place: int) -> None:
+        """Take the area at a place in hand."""
+        self.at = place
+        self.update()
+        self.stepped.emit(place)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.LeftButton:

@@ -14,7 +14,7 @@ import awlmark.data
 from awlmark.core.job import autosave
 from awlmark.core.job.model import Job
 from awlmark.core.shelf import NEWEST
-from awlmark.desk import theme
+from awlmark.desk import accessible, theme
 from awlmark.desk.guard import Guard
 from awlmark.desk.session import Session, fresh_job
 from awlmark.desk.timers import once_after
@@ -42,6 +42,7 @@ def make_application() -> QApplication:
     application.setApplicationName("Awlmark")
     application.setDesktopFileName("awlmark")
     application.setWindowIcon(icon())
+    accessible.install()
     load_fonts()
     return application
 
