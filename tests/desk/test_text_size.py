@@ -1,13 +1,25 @@
 """View > Text size: drawings, tables and the Entry grow together, and what is pointed at answers where it is seen."""
 
-from PySide6.QtCore import QPoint, QPointF, Qt
+from unittest import mock
+
+from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
+from PySide6.QtGui import QFont
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
 
 from awlmark.data import demo_job
+from awlmark.desk import theme
 from awlmark.desk.views import TEXT_PERCENTS
 from tests.desk.support import DeskCase
 
 CONTROL = Qt.KeyboardModifier.ControlModifier
+
+
+def sized(points: float) -> QFont:
+    """A font of so many points."""
+    font = QFont()
+    font.setPointSizeF(points)
+    return font
 
 
 class TextSize(DeskCase):
@@ -30,6 +42,22 @@ class TextSize(DeskCase):
         self.assertEqual(window.text_percent, TEXT_PERCENTS[0])
         window.text_usual()
         self.assertEqual((window.entry.height(), window.sill.height()), before[:2])
+
+    def test_it_follows_the_text_of_the_desktop(self) -> None:
+        window = self.open(demo_job())
+        tall = window.entry.height()
+        desktop = {9.0: 1.0, 11.0: 1.0, 14.0: 1.24, 18.0: 1.6, 30.0: 2.0, 7.5: 0.83}
+        for points, scale in desktop.items():
+            with mock.patch.object(theme.QFontDatabase, "systemFont", lambda _kind, size=points: sized(size)):
+                QApplication.postEvent(window.windowHandle(), QEvent(QEvent.Type.ThemeChange))
+                self.settle()
+                self.assertAlmostEqual(window.text_scale, scale, places=2)
+                self.assertAlmostEqual(window.entry.height() / tall, scale, delta=0.03)
+                window.take_text_size(125)
+                self.assertAlmostEqual(window.text_scale, min(scale * 1.25, 2.0), delta=0.011)
+                window.text_usual()
+        with mock.patch.object(theme.QFontDatabase, "systemFont", lambda _kind: sized(14)):
+            self.assertAlmostEqual(self.open(demo_job()).text_scale, 1.24, places=2)
 
     def test_a_click_takes_what_is_seen_there(self) -> None:
         window = self.open(demo_job(), 1920, 1080)

@@ -58,7 +58,7 @@ def make_window(job: Job, path: Path | None = None, settings: QSettings | None =
     application = QApplication.instance()
     assert isinstance(application, QApplication)
     window = Window(Session(job, path), settings)
-    theme.dress(application, window.scheme, window.text_percent / 100)
+    theme.dress(application, window.scheme, window.text_scale)
     # Garbage is not collected while an edit is drawn, which it would hold up, and on this thread alone: what belongs to
     # Qt must not be found dead, and cleared away, by another. The timer outlives any window.
     gc.disable()

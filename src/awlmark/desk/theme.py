@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QGuiApplication, QPalette
+from PySide6.QtGui import QFontDatabase, QGuiApplication, QPalette
 from PySide6.QtWidgets import QApplication
 
 from awlmark.draw.kit.palette import PALETTES
@@ -24,6 +24,21 @@ def scheme_of(mode: str) -> str:
     if hints.accessibility().contrastPreference() == Qt.ContrastPreference.HighContrast:
         return CONTRAST_MODE
     return DARK_MODE if hints.colorScheme() == Qt.ColorScheme.Dark else LIGHT_MODE
+
+
+USUAL_PX: Final = (12.0, 15.0)
+"""Text of a desktop for which everything is drawn [px]: 9 to 11 points."""
+SCALES: Final = (0.8, 2.0)
+"""Least and most of what the desktop and View > Text size ask together."""
+
+
+def text_scale(percent: int) -> float:
+    """How much larger than drawn everything is shown: the desktop's text against the usual, times the view's size."""
+    font = QFontDatabase.systemFont(QFontDatabase.SystemFont.GeneralFont)
+    inch = QGuiApplication.primaryScreen().logicalDotsPerInch()
+    px = font.pixelSize() if font.pixelSize() > 0 else font.pointSizeF() * inch / 72
+    usual = min(max(px, USUAL_PX[0]), USUAL_PX[1])
+    return round(min(max(px / usual * percent / 100, SCALES[0]), SCALES[1]), 2)
 
 
 def dress(application: QApplication, scheme: str, scale: float = 1.0) -> None:

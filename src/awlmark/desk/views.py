@@ -51,6 +51,9 @@ class Views:
     """Draws everything anew; the window's own."""
     _words: WordPanel | None = None
     text_percent = 100
+    """What View > Text size asks."""
+    text_scale = 1.0
+    """How much larger than drawn everything is shown: the desktop has a say in it."""
     set_scale: Callable[[float], None]
     """Sizes every part of the window."""
     _guide: Guide | None = None
@@ -112,7 +115,7 @@ class Views:
         if self._words is None:
             from awlmark.desk.word_panel import WordPanel
 
-            self._words = WordPanel(round(WIDTH * self.text_percent / 100))
+            self._words = WordPanel(round(WIDTH * self.text_scale))
             self.grid.addWidget(self._words, 1, 2)
             self._words.picked.connect(lambda example: self.acts.do(f"type:{example}"))
             self._words.closed.connect(self.key_card)
@@ -185,16 +188,25 @@ class Views:
         """Show text and drawings at a size, and remember it; an unknown one is the usual."""
         self.text_percent = percent if percent in TEXT_PERCENTS else 100
         self.settings.setValue("text_percent", self.text_percent)
-        scale = self.text_percent / 100
+        self._size_text()
+        self.entry.say(f"Text at {self.text_percent} %. Ctrl++ and Ctrl+- change it, Ctrl+0 is the usual size.")
+
+    def _size_text(self) -> None:
+        """Show everything at the size that the view and the desktop ask now."""
+        self.text_scale = theme.text_scale(self.text_percent)
         self.follow_desktop()
-        self.set_scale(scale)
+        self.set_scale(self.text_scale)
         if self._words is not None:
             # It is made anew where it is asked for next.
             if not self._words.isHidden():
                 self.key_card()
             self._words.deleteLater()
             self._words = None
-        self.entry.say(f"Text at {self.text_percent} %. Ctrl++ and Ctrl+- change it, Ctrl+0 is the usual size.")
+
+    def follow_text(self) -> None:
+        """Take the desktop's size of text, where it is another now."""
+        if theme.text_scale(self.text_percent) != self.text_scale:
+            self._size_text()
 
     def go_light(self) -> None:
         """Light palette."""
@@ -223,5 +235,5 @@ class Views:
         self.scheme = theme.scheme_of(self.mode)
         application = QApplication.instance()
         assert isinstance(application, QApplication)
-        theme.dress(application, self.scheme, self.text_percent / 100)
+        theme.dress(application, self.scheme, self.text_scale)
         self._refresh()

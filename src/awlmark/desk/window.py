@@ -24,6 +24,7 @@ from awlmark.core.plain import shown
 from awlmark.desk import theme
 from awlmark.desk.commands import Acts
 from awlmark.desk.dialogs.files import FileDesk
+from awlmark.desk.edits import Edits
 from awlmark.desk.entry import EntryBar
 from awlmark.desk.file_actions import REOPEN, Tools
 from awlmark.desk.menus import build_menus
@@ -56,7 +57,7 @@ IN_MENU = 8
 """Recent files that the menu names; the shelf shows the rest."""
 
 
-class Window(Typing, Tools, Views, QMainWindow):
+class Window(Typing, Tools, Edits, Views, QMainWindow):
     """The application's window."""
 
     closing = Signal()
@@ -85,7 +86,8 @@ class Window(Typing, Tools, Views, QMainWindow):
         self._name_stages()
         kept = str(settings.value("text_percent", "100"))
         self.text_percent = int(kept) if kept.isdecimal() and int(kept) in TEXT_PERCENTS else 100
-        self.set_scale(self.text_percent / 100)
+        self.text_scale = theme.text_scale(self.text_percent)
+        self.set_scale(self.text_scale)
         self.acts.menu = lambda action: self.actions_by_id[action].trigger()
         # Well after the repaint, and once for edits that follow each other quickly.
         self.tidying: QTimer | None = None
@@ -284,7 +286,7 @@ class Window(Typing, Tools, Views, QMainWindow):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
-        self.lane.setVisible(bool(self.offers.found) or self.height() >= LANE_FOLDS_BELOW * self.text_percent / 100)
+        self.lane.setVisible(bool(self.offers.found) or self.height() >= LANE_FOLDS_BELOW * self.text_scale)
 
     def showEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         super().showEvent(event)
@@ -292,55 +294,7 @@ class Window(Typing, Tools, Views, QMainWindow):
         if not event.spontaneous():
             QTimer.singleShot(0, self, lambda: fit_screen(self))
 
-    # -- actions ----------------------------------------------------------------------------------------------------
-
-    def undo(self) -> None:
-        """Take back the last edit."""
-        self.session.undo()
-
-    def redo(self) -> None:
-        """Make it again."""
-        self.session.redo()
-
-    def rub_out(self) -> None:
-        """Rub out the last leg."""
-        self.acts.act(lambda: self.acts.scribe("rub"))
-
-    def take_first_fix(self) -> None:
-        """Take the first fix of the finding in hand; a question's answer is begun, never chosen for the user."""
-        self.acts.act(self.acts.answer_first)
-
-    def open_decisions(self) -> None:
-        """Open everything that is pinned."""
-        self.acts.act(lambda: self.acts.scribe("open"))
-
-    def step_up(self) -> None:
-        """One rung or trade size up."""
-        self.acts.act(lambda: self.acts.step(1))
-
-    def step_down(self) -> None:
-        """One rung or trade size down."""
-        self.acts.act(lambda: self.acts.step(-1))
-
-    def swap_metal(self) -> None:
-        """Copper to aluminium and back."""
-        self.acts.swap_metal()
-
-    def next_method(self) -> None:
-        """The next wiring method for the section under the awl."""
-        self.acts.next_method()
-
-    def next_worst(self) -> None:
-        """The next finding, worst first."""
-        self.acts.next_worst()
-
-    def add_car(self) -> None:
-        """Another car on the circuit."""
-        self.acts.do("car:add")
-
-    def remove_car(self) -> None:
-        """The last car off the circuit."""
-        self.acts.do("car:remove")
+    # -- regions and marks --------------------------------------------------------------------------------------------
 
     def _stops(self) -> list[QWidget]:
         targets: list[QWidget] = []
@@ -380,6 +334,11 @@ class Window(Typing, Tools, Views, QMainWindow):
     def why(self) -> None:
         """Go to the slip."""
         self.loupe.focus_target().setFocus(Qt.FocusReason.ShortcutFocusReason)
+
+    def event(self, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.ThemeChange:
+            self.follow_text()
+        return super().event(event)
 
     def changeEvent(self, event: QEvent) -> None:
         super().changeEvent(event)
