@@ -107,8 +107,8 @@ class NothingOverlaps(DeskCase):
             if name == "demo":
                 window.keep_pencil()
                 window.acts.scribe("4 al")
-            # The widest size for every job in the long target; here for the demo alone.
-            for size in SIZES if LONG or name == "demo" else SIZES[:2]:
+            # Every size for every job in the long target; here for the demo alone.
+            for size in SIZES if LONG or name == "demo" else SIZES[:1]:
                 window.resize(*size)
                 for view in VIEWS:
                     stage, _, page = view.partition(":")
@@ -217,17 +217,6 @@ class Faces(DeskCase):
                 self.assertGreaterEqual(contrast(palette[role], palette["tape"]), 4.5, role)
             for severity, fill in (("stop", "stopfill"), ("tight", "tightfill")):
                 self.assertGreaterEqual(contrast(palette[severity], palette[fill]), 4.5)
-
-    def test_texts_are_whole_and_apart_at_the_largest_text_too(self) -> None:
-        window = self.open(demo_job(), 1920, 1080)
-        window.take_text_size(160)
-        for stage in ("need", "panel", "place", "run", "wire", "parts", "build", "prove"):
-            window.session.see(stage=stage)
-            self.settle()
-            for region in window.regions:
-                if region.isVisible():
-                    with self.subTest(stage=stage, region=region.name):
-                        NothingOverlaps.judge(self, region.canvas.picture)  # type: ignore[arg-type]
 
     def test_double_scale_paints_the_same_layout(self) -> None:
         script = textwrap.dedent(

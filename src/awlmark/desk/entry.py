@@ -10,6 +10,7 @@ from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QPen, QResiz
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QSizePolicy, QWidget
 
 from awlmark.desk.announce import Told
+from awlmark.desk.timers import once_after
 from awlmark.ink.fonts import face_font
 
 HEIGHT = 44
@@ -28,6 +29,8 @@ CHIPS = (
     ("Wall", "through "), ("Floor", "through floor "), ("Trench", "trench "), ("Box", "box"), ("Charger", "charger"),
 )  # fmt: skip
 """What goes on with an open line: its name, and the words it types; without a blank at their end they are whole."""
+BESIDE = 6
+"""Above and below the echo [px]."""
 CHIPS_FROM = 1060
 """Width from which the chips have room beside the line [px]."""
 
@@ -145,6 +148,8 @@ class EntryBar(QWidget):
         row.addWidget(self.chips)
         row.addWidget(self.undo)
         self._open, self._scale = False, 1.0
+        self._fitting = once_after(self, 0, self._fit)
+        """Its height, once all of it has its place."""
         self.told = Told(self.line)
         """What is said of the entry, spoken."""
         self.line.returnPressed.connect(lambda: self.committed.emit(self.line.text()))
@@ -162,6 +167,13 @@ class EntryBar(QWidget):
             chip.setFont(face_font("text", 13 * scale))
         self._scale = scale
         self.show_chips(self._open)
+        self._fitting.start()
+
+    def _fit(self) -> None:
+        """As high as the echo takes, and never lower than usual."""
+        high = max(round(HEIGHT * self._scale), self.echo.heightForWidth(self.echo.width()) + BESIDE)
+        if high != self.height():
+            self.setFixedHeight(high)
 
     def _make_chips(self) -> QWidget:
         """What goes on with an open line, for the hand."""
@@ -194,6 +206,7 @@ class EntryBar(QWidget):
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
         self.show_chips(self._open)
+        self._fitting.start()
 
     def mark_strays(self, spans: tuple[tuple[int, int], ...]) -> None:
         """Underline words that nothing knows."""
@@ -210,6 +223,7 @@ class EntryBar(QWidget):
             self.echo.style().polish(self.echo)
         self.echo.setText(words)
         self.echo.setAccessibleDescription(words)
+        self._fitting.start()
         self.told.soon(words, urgent=trouble)
 
     def progress(self, name: str) -> None:
@@ -219,7 +233,7 @@ class EntryBar(QWidget):
 
     def name_undo(self, name: str, room: int) -> None:
         """Show what Ctrl+Z would take back."""
-        metrics = self.undo.fontMetrics()
+        metrics, room = self.undo.fontMetrics(), round(room * self._scale)
         self.undo.setText(
             metrics.elidedText(f"Undo: {name}" if name else "F1 what can be typed", Qt.TextElideMode.ElideRight, room)
         )

@@ -28,6 +28,8 @@ def scheme_of(mode: str) -> str:
 
 USUAL_PX: Final = (12.0, 15.0)
 """Text of a desktop for which everything is drawn [px]: 9 to 11 points."""
+BODY_PX: Final = 14
+"""Text of the ordinary widgets, as drawn [px]."""
 SCALES: Final = (0.8, 2.0)
 """Least and most of what the desktop and View > Text size ask together."""
 
@@ -39,6 +41,11 @@ def text_scale(percent: int) -> float:
     px = font.pixelSize() if font.pixelSize() > 0 else font.pointSizeF() * inch / 72
     usual = min(max(px, USUAL_PX[0]), USUAL_PX[1])
     return round(min(max(px / usual * percent / 100, SCALES[0]), SCALES[1]), 2)
+
+
+def scaled() -> float:
+    """How much larger than drawn the ordinary widgets show their text now."""
+    return QApplication.font().pixelSize() / BODY_PX
 
 
 def dress(application: QApplication, scheme: str, scale: float = 1.0) -> None:
@@ -63,7 +70,7 @@ def dress(application: QApplication, scheme: str, scale: float = 1.0) -> None:
     for role in (QPalette.ColorRole.WindowText, QPalette.ColorRole.Text, QPalette.ColorRole.ButtonText):
         palette.setColor(QPalette.ColorGroup.Disabled, role, color("edge", scheme))
     application.setPalette(palette)
-    application.setFont(face_font("text", 14 * scale))
+    application.setFont(face_font("text", BODY_PX * scale))
     style = _style(PALETTES[scheme], scale)
     if application.styleSheet() != style:
         # Every widget there is would be dressed anew.
@@ -73,7 +80,7 @@ def dress(application: QApplication, scheme: str, scale: float = 1.0) -> None:
 def _style(c: dict[str, str], scale: float) -> str:
     return f"""
 QMenuBar, QMenu, QTableView, QListView, QHeaderView, QDialog, QTextBrowser {{
-    font-family: "{BODY_FAMILY}"; font-size: {round(14 * scale)}px; }}
+    font-family: "{BODY_FAMILY}"; font-size: {round(BODY_PX * scale)}px; }}
 QMenuBar {{ background: {c["ground"]}; color: {c["ink"]}; border-bottom: 1px solid {c["well"]}; padding: 0; }}
 QMenuBar::item {{ padding: 3px 12px; background: transparent; }}
 QMenuBar::item:selected {{ background: {c["notefill"]}; }}

@@ -10,9 +10,12 @@ from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from awlmark.core.books.words import Words
+from awlmark.desk.theme import scaled
 from awlmark.ink.painter import color
 
 ROOM: Final = 12
+WIDE: Final = 430
+"""Of the card, at the usual text size [px]."""
 
 
 class Stop(NamedTuple):
@@ -94,7 +97,7 @@ class Tour(QObject):
         self.card.setObjectName("tour")
         self.card.setFrameShape(QFrame.Shape.Box)
         self.card.setAutoFillBackground(True)
-        self.card.setFixedWidth(430)
+        self.card.setFixedWidth(round(WIDE * scaled()))
         self.text = QLabel()
         self.text.setWordWrap(True)
         self.text.setTextFormat(Qt.TextFormat.PlainText)
@@ -137,10 +140,10 @@ class Tour(QObject):
 
     def _place(self) -> None:
         """The frame over its place, the card where it hides none of it as far as there is room."""
+        self.card.setFixedHeight(self.card.heightForWidth(self.card.width()))
         target = self.places[STOPS[self.at].region]
         area = target.rect().translated(target.mapTo(self.window, target.rect().topLeft()))
         self.frame.setGeometry(area)
-        self.card.adjustSize()
         wide, tall, whole = self.card.width(), self.card.height(), self.window.rect()
         spots = (
             (area.left(), area.bottom() + ROOM), (area.left(), area.top() - tall - ROOM),

@@ -155,11 +155,10 @@ class Window(Typing, Tools, Edits, Views, QMainWindow):
         self.view.setFrameShape(QFrame.Shape.NoFrame)
         self.view.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.view.setWidgetResizable(True)
-        self.middle = middle
-        self.view.setWidget(middle)
         self.pages = QStackedWidget()
-        self.pages.addWidget(self.view)
-        column.addWidget(self.pages, 1)
+        self.pages.addWidget(middle)
+        self.view.setWidget(self.pages)
+        column.addWidget(self.view, 1)
         column.addWidget(self.entry)
         self.setCentralWidget(whole)
         self.regions = (self.sill, self.ladder, self.scenes.drawing, self.loupe, self.lane, self.tape)
@@ -210,7 +209,7 @@ class Window(Typing, Tools, Edits, Views, QMainWindow):
         self.entry.set_scale(scale)
         self.scenes.set_scale(scale)
         room = DRAWN * scale - QSize(0, self.entry.height() + MENUS)
-        self.middle.setMinimumSize(room)
+        self.pages.setMinimumSize(room)
 
     def _roomy(self) -> float:
         """A width at which no mark of the line shares its answer with another [px]."""

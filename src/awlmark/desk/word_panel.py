@@ -11,6 +11,7 @@ from awlmark.core.entry.words import words
 from awlmark.core.shipped import shipped_rows
 from awlmark.core.standing import STAGES
 from awlmark.desk.actions import ACTIONS
+from awlmark.desk.theme import scaled
 from awlmark.desk.tips import tip
 from awlmark.ink.fonts import face_font
 
@@ -50,7 +51,7 @@ class WordPanel(QWidget):
         self.tree.setAccessibleName("What can be typed, by stage")
         self.tree.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         title = QLabel("What can be typed")
-        title.setFont(face_font("bold", 15))
+        title.setFont(face_font("bold", 15 * scaled()))
         close = QPushButton("Close (F1)")
         close.clicked.connect(self.closed)
         column = QVBoxLayout(self)
@@ -84,7 +85,7 @@ class WordPanel(QWidget):
         if not rows:
             return
         head, made = QTreeWidgetItem([name]), []
-        head.setFont(0, face_font("bold", 14))
+        head.setFont(0, face_font("bold", 14 * scaled()))
         self.tree.addTopLevelItem(head)
         for shown, told, example in rows:
             row = QTreeWidgetItem([f"{shown}\n{told}"])

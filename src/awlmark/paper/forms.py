@@ -33,7 +33,7 @@ def _fields(sheets: Sheets, form: Form) -> None:
     sheets.y += 6 if form.fields else 0
     for first in range(0, len(form.fields), 2):
         pair = form.fields[first : first + 2]
-        lines = [wrap(value, TEXT, 9.5, half - NAME - 14)[:2] or [""] for _name, value in pair]
+        lines = [wrap(value, TEXT, 9.5, half - NAME - 14) or [""] for _name, value in pair]
         tall = ROW + 12 * (max(len(line) for line in lines) - 1)
         sheets.room(tall + 4)
         for number, ((name, value), told) in enumerate(zip(pair, lines, strict=True)):

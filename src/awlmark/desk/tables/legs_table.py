@@ -7,7 +7,6 @@ from collections.abc import Callable
 from typing import Final
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHeaderView
 
 from awlmark.core.job.leg import ENDS, PLACES
 from awlmark.core.quantities import print_length
@@ -30,8 +29,7 @@ class LegsTable(Table):
         super().__init__(COLUMNS, "The line, leg by leg; type over Reading, As built, Place, Method and Ends with")
         self.verticalHeader().hide()
         self.setShowGrid(False)
-        self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
-        self.horizontalHeader().setStretchLastSection(True)
+        self.fix_columns(dict.fromkeys(range(len(COLUMNS) - 1), 0))
         self._middles: list[float] = []
         self.typed.connect(self._told)
         self.row_chosen.connect(self._choose)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHeaderView, QWidget
+from PySide6.QtWidgets import QWidget
 
 from awlmark.core.parts.takeoff import Part
 from awlmark.core.solve.design import Design
@@ -29,8 +29,6 @@ class PartsTable(Table):
         super().__init__(COLUMNS, "List of parts; type over Each, Stock, Came and Paid", parent, tall=22)
         self.verticalHeader().hide()
         self.setShowGrid(False)
-        head = self.horizontalHeader()
-        head.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
         self.fix_columns(dict(enumerate(WIDTHS, 1)))
         self.keys: list[str] = []
         """Key of the part of each row; empty for the name of an aisle."""

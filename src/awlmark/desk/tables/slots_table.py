@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QHeaderView
-
 from awlmark.core.entry.spaces import SLOT_COLUMNS, slot_cells, sorted_breakers
 from awlmark.core.solve.design import Design
 from awlmark.desk.tables.table import Cell, Table
@@ -17,7 +15,6 @@ class SlotsTable(Table):
             SLOT_COLUMNS, "Devices of the panel; type over any cell, an empty space rubs one out", tall=24, grows=True
         )
         self.verticalHeader().setVisible(False)
-        self.horizontalHeader().setSectionResizeMode(2, QHeaderView.ResizeMode.ResizeToContents)
 
     def fill(self, design: Design) -> None:
         """Show the devices of a design's job."""

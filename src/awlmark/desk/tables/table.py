@@ -7,8 +7,8 @@ from collections.abc import Callable, Sequence
 from typing import Any, Final
 
 import msgspec
-from PySide6.QtCore import QAbstractTableModel, QEvent, QModelIndex, QPersistentModelIndex, Qt, Signal
-from PySide6.QtGui import QContextMenuEvent, QKeyEvent, QKeySequence
+from PySide6.QtCore import QAbstractTableModel, QEvent, QModelIndex, QPersistentModelIndex, QRect, Qt, Signal
+from PySide6.QtGui import QContextMenuEvent, QKeyEvent, QKeySequence, QResizeEvent
 from PySide6.QtWidgets import (
     QAbstractItemDelegate,
     QAbstractItemView,
@@ -22,12 +22,17 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from awlmark.desk.tables.widths import share
 from awlmark.desk.tips import tip
 from awlmark.ink.fonts import face_font
 
 Index = QModelIndex | QPersistentModelIndex
 MOST_PASTED: Final = 2000
 """Cells that one paste may bring."""
+BESIDE: Final = 14
+"""Room beside a cell's text, its frame in hand counted [px]."""
+WRAPS: Final = 150
+"""A column may be so narrow before its texts are cut, not wrapped, at the usual text size [px]."""
 
 
 class Cell(msgspec.Struct, frozen=True):
@@ -59,6 +64,8 @@ class Rows(QAbstractTableModel):
         self.labels: tuple[str, ...] = ()
         """Names of the rows, where they have any."""
         self.cells: list[tuple[Cell, ...]] = []
+        self.scale = 1.0
+        """How much larger than usual the text is."""
 
     def fill(self, cells: list[tuple[Cell, ...]], labels: tuple[str, ...] = ()) -> None:
         """Show other cells; only what differs is told to the view."""
@@ -101,7 +108,7 @@ class Rows(QAbstractTableModel):
         if role == Qt.ItemDataRole.ToolTipRole:
             return tip(cell.says)
         if role == Qt.ItemDataRole.FontRole and cell.heading:
-            return face_font("bold", 14)
+            return face_font("bold", 14 * self.scale)
         return None
 
     def flags(self, index: Index) -> Qt.ItemFlag:
@@ -184,27 +191,68 @@ class Table(QTableView):
         self.setItemDelegate(Picker(self))
         self.setAccessibleName(name)
         self.tall, self.fixed = tall, dict[int, int]()
-        """Height of a row, and widths of the columns that have one of their own, at the usual text size [px]."""
+        """Height of a row, and least widths of the columns that take no more than they need, at the usual text size
+        [px]."""
         self.verticalHeader().setDefaultSectionSize(tall)
         self.verticalHeader().setHighlightSections(False)
         self.horizontalHeader().setHighlightSections(False)
-        self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+        self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
+        self.horizontalHeader().setMinimumSectionSize(8)
+        self.setHorizontalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        self._wrapped: set[int] = set()
+        """Rows of more than one line."""
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
         self.setTabKeyNavigation(False)
         self.rows.typed.connect(self._typed)
 
     def fix_columns(self, widths: dict[int, int]) -> None:
-        """Give columns a width of their own; the others share what is left."""
+        """Give columns a least width and no more than they need; the others share what is left."""
         self.fixed = widths
-        for column in widths:
-            self.horizontalHeader().setSectionResizeMode(column, QHeaderView.ResizeMode.Fixed)
-        self.set_scale(1.0)
 
     def set_scale(self, scale: float) -> None:
         """Rows and columns by the size of the text."""
+        self.rows.scale = scale
         self.verticalHeader().setDefaultSectionSize(round(self.tall * scale))
-        for column, width in self.fixed.items():
-            self.setColumnWidth(column, round(width * scale))
+        for row in self._wrapped:
+            self.setRowHeight(row, round(self.tall * scale))
+        self._wrapped.clear()
+        self.fit()
+
+    def fit(self) -> None:
+        """Widths by what the cells hold, and rows as high as their texts take."""
+        scale, columns = self.rows.scale, range(len(self.rows.columns))
+        spanned = [row[0].heading for row in self.rows.cells]
+        wide = functools.cache(self.fontMetrics().horizontalAdvance)
+        head = self.horizontalHeader().fontMetrics().horizontalAdvance
+        needs = [0.0 if self.isColumnHidden(at) else head(self.rows.columns[at]) + BESIDE for at in columns]
+        for row, spans in zip(self.rows.cells, spanned, strict=True):
+            if not spans:
+                for at, cell in enumerate(row):
+                    if needs[at]:
+                        needs[at] = max(needs[at], wide(cell.text) + BESIDE, self.fixed.get(at, 0) * scale)
+        widths = share(needs, self.viewport().width(), WRAPS * scale, self.fixed)
+        for at, width in enumerate(widths):
+            if needs[at] and self.columnWidth(at) != width:
+                self.setColumnWidth(at, width)
+        tight = [at for at in columns if needs[at] > widths[at] + 1]
+        lines = {
+            at: [row[column].text for column in tight if wide(row[column].text) + BESIDE > widths[column] + 1]
+            for at, row in enumerate(self.rows.cells)
+            if tight and not spanned[at]
+        }
+        wrapped = {at for at, texts in lines.items() if texts}
+        for at in wrapped | self._wrapped:
+            high = round(self.tall * scale)
+            for column in tight if at in wrapped else ():
+                room, text = QRect(0, 0, widths[column] - BESIDE, 0), self.rows.cells[at][column].text
+                high = max(high, self.fontMetrics().boundingRect(room, Qt.TextFlag.TextWordWrap, text).height() + 6)
+            if at < self.rows.rowCount():
+                self.setRowHeight(at, high)
+        self._wrapped = wrapped
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self.fit()
 
     def show_rows(self, cells: Sequence[tuple[Cell, ...]], labels: tuple[str, ...] = ()) -> None:
         """Fill it, keeping the cell in hand."""
@@ -216,6 +264,7 @@ class Table(QTableView):
             self.clearSpans()
             for at in heads:
                 self.setSpan(at, 0, 1, len(self.rows.columns))
+        self.fit()
         self.filling = False
 
     def text(self, row: int, column: int) -> str:

@@ -9,7 +9,7 @@ from awlmark.core.build.steps import left_to_electrician, steps_of
 from awlmark.core.quantities import draw_length
 from awlmark.core.run.line import Walked
 from awlmark.core.solve.design import Design
-from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten, text_width, wrap
+from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, fold, shorten, text_width
 
 Area = tuple[float, float, float, float]
 """Left, top, right, bottom [px]."""
@@ -31,12 +31,14 @@ def draw_how_to(picture: Picture, design: Design, step: Step, area: Area) -> Non
     told = [step.text]
     if left_to_electrician(design, step):
         told.append("An electrician does this.")
-    for line in [line for text in told for line in wrap(text, TEXT, 13, right - left - 24)][:5]:
-        y += 17
-        picture.sentence(left + 12, y, line, 13)
+    room = max(int((bottom - 40 - y) / 17), 1)
     hands = f"{step.hands} pair{'s' if step.hands > 1 else ''} of hands"
     facts = f"{step.hours:.1f} h, {hands}" + (f"; {', '.join(step.tools)}" if step.tools else "")
-    for line in wrap(facts, TEXT, 13, right - left - 24)[:2]:
+    below = fold(facts, TEXT, 13, right - left - 24, max(room - 1, 1))
+    for line in fold(" ".join(told), TEXT, 13, right - left - 24, room - len(below)):
+        y += 17
+        picture.sentence(left + 12, y, line, 13)
+    for line in below:
         y += 18
         picture.text(left + 12, y, line, 13, role="ink2")
     foot = bottom - 34
@@ -121,7 +123,7 @@ def draw_notes(picture: Picture, design: Design, folder: str, area: Area) -> Non
         if note.photo:
             picture.photo(left + 12, y, THUMB * 4 / 3, THUMB, str(Path(folder) / note.photo))
             words += THUMB * 4 / 3 + 8
-        for number, line in enumerate(wrap(note.text, TEXT, 13, right - words - 8)[:2]):
+        for number, line in enumerate(fold(note.text, TEXT, 13, right - words - 8, 2)):
             picture.text(words, y + 17 + 17 * number, line, 13)
         says = f"Note: {note.text}" + (f", photo {note.photo}" if note.photo else "")
         picture.hit(left + 8, y - 2, right - left - 12, THUMB + 2, note.id, says, f"photo:{note.photo}")

@@ -355,6 +355,14 @@ def wrap(text: str, face: str, size: float, width: float) -> list[str]:
     return [*lines, line] if line else lines
 
 
+def fold(text: str, face: str, size: float, width: float, most: int) -> list[str]:
+    """Break a text into so many lines at most; an ellipsis tells where the rest is left out."""
+    lines = wrap(text, face, size, width)
+    if len(lines) <= most:
+        return lines
+    return [*lines[: most - 1], shorten(" ".join(lines[most - 1 :]), face, size, width)] if most > 0 else []
+
+
 def _broken(words: list[str], face: str, size: float, width: float) -> Iterator[str]:
     """Words, and those too wide for a line of their own in pieces that are not."""
     for word in words:

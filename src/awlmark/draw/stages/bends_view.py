@@ -8,7 +8,7 @@ from typing import Final
 from awlmark.core.parts.marking import HandBend, hand_bends
 from awlmark.core.quantities import FOOT_M, INCH_M, draw_length
 from awlmark.core.solve.design import Design
-from awlmark.draw.kit.picture import BOLD, DRAW, MIDDLE, TEXT, Picture, wrap
+from awlmark.draw.kit.picture import BOLD, DRAW, MIDDLE, TEXT, Picture, fold
 
 _ROW: Final = 104.0
 TRUE_PX_PER_M: Final = 96 / INCH_M
@@ -87,8 +87,7 @@ def _stick(picture: Picture, design: Design, bend: HandBend, area: tuple[float, 
         says.append(line)
         edge = max(edge, x)
     told = ";  ".join(says)
-    lines = wrap(told, TEXT, 13, right - left)
-    for number, line in enumerate(lines[:2]):
+    for number, line in enumerate(fold(told, TEXT, 13, right - left, 2)):
         picture.sentence(left, y + 28 + 16 * number, line, 13, TEXT)
     sentence = f"{head}, {facts[0]}. Marks from its end toward the panel: {'; '.join(says)}"
     picture.hit(

@@ -11,7 +11,7 @@ from awlmark.core.begin.summary import Summary
 from awlmark.core.begin.ways import Way
 from awlmark.core.standing import STAGES
 from awlmark.draw.figures.way_sketch import draw_way
-from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, shorten, text_width, wrap
+from awlmark.draw.kit.picture import BOLD, DRAW, END, MIDDLE, TEXT, Picture, fold, shorten, text_width
 from awlmark.draw.kit.severity_marks import NAMES, mark
 
 SHELF_SHARE: Final = 0.42
@@ -95,10 +95,12 @@ def _ways(picture: Picture, ways: Sequence[Way], width: float, height: float) ->
     rows = max(-(-len(ways) // columns), 1)
     wide = (width - 48 - 12 * (columns - 1)) / columns
     tall = min((height - HEAD - 14) / rows - 10, 220.0)
+    said = [fold(way.says, TEXT, 13, wide - 56, max(int((tall - 28) / 2 / 15), 2)) for way in ways]
+    lines = max([2, *(len(each) for each in said)])
     for number, way in enumerate(ways):
         left = 24 + (number % columns) * (wide + 12)
         top = HEAD + (number // columns) * (tall + 10)
-        sketch = tall - 58
+        sketch = tall - 28 - 15 * lines
         picture.box(left, top, wide, tall, "edge", 1, fill="sheet", radius=4)
         if way.job is not None:
             draw_way(picture, way.job.legs, left + 1.5, top + 1.5, wide - 3, sketch - 3)
@@ -107,8 +109,8 @@ def _ways(picture: Picture, ways: Sequence[Way], width: float, height: float) ->
         picture.box(left + 10, top + sketch + 10, 26, 26, role, 1.5, fill="sheet", radius=5)
         picture.text(left + 23, top + sketch + 29, str(number + 1), 17, DRAW, role, MIDDLE)
         picture.text(left + 46, top + sketch + 19, shorten(way.name, BOLD, 14, wide - 56), 14, BOLD, role)
-        for line, said in enumerate(wrap(way.says, TEXT, 13, wide - 56)[:2]):
-            picture.text(left + 46, top + sketch + 35 + 15 * line, said, 13, role="ink2")
+        for line, words in enumerate(said[number]):
+            picture.text(left + 46, top + sketch + 35 + 15 * line, words, 13, role="ink2")
         act = f"begin:{number}" if way.job is not None else ""
         picture.hit(left, top, wide, tall, f"way-{number}", f"{number + 1}, {way.name}. {way.says}", act)
 
