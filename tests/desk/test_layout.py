@@ -21,7 +21,6 @@ from awlmark.core.panel.load_management import invented_for
 from awlmark.core.panel.meter_data import demand_edits
 from awlmark.data import FOUNDRY, demo_job
 from awlmark.desk.session import fresh_job
-from awlmark.draw.kit.palette import PALETTES
 from awlmark.draw.kit.picture import Picture, Text, _advances, text_width
 from awlmark.draw.stages.start_view import Shelved, draw_start
 from awlmark.ink.fonts import face_font
@@ -203,21 +202,6 @@ class Faces(DeskCase):
         self.assertGreater(inked, 0.9 * sum(once.pixelColor(x, y).alpha() > 0 for x in range(64) for y in range(64)))
         self.assertGreater(inked, 1000)
 
-    def test_contrast_of_text_and_edges(self) -> None:
-        for palette in PALETTES.values():
-            for ground in ("ground", "sheet"):
-                for role in ("ink", "ink2", "stop", "tight", "note", "scribe", "unread"):
-                    self.assertGreaterEqual(contrast(palette[role], palette[ground]), 4.5, f"{role} on {ground}")
-                self.assertGreaterEqual(contrast(palette["edge"], palette[ground]), 3.5)
-                # What has the focus, and what lies on a fill that tells the row in hand.
-                self.assertGreaterEqual(contrast(palette["scribe"], palette[ground]), 3.0)
-            for role in ("ink", "scribe"):
-                self.assertGreaterEqual(contrast(palette[role], palette["notefill"]), 4.5, role)
-            for role in ("tapeink", "tapestop", "tapetight", "tapenote"):
-                self.assertGreaterEqual(contrast(palette[role], palette["tape"]), 4.5, role)
-            for severity, fill in (("stop", "stopfill"), ("tight", "tightfill")):
-                self.assertGreaterEqual(contrast(palette[severity], palette[fill]), 4.5)
-
     def test_double_scale_paints_the_same_layout(self) -> None:
         script = textwrap.dedent(
             """
@@ -253,15 +237,3 @@ class Faces(DeskCase):
             self.assertTrue(area.isValid() and bar.rect().contains(area), action.text())
         self.assertEqual((window.width(), window.height()), (1120, 680))
         self.assertEqual(window.entry.echo.alignment() & Qt.AlignmentFlag.AlignLeft, Qt.AlignmentFlag.AlignLeft)
-
-
-def contrast(one: str, other: str) -> float:
-    """Contrast ratio of two colours (WCAG 2)."""
-
-    def light(colour: str) -> float:
-        parts = [int(colour[at : at + 2], 16) / 255 for at in (1, 3, 5)]
-        red, green, blue = (part / 12.92 if part <= 0.04045 else ((part + 0.055) / 1.055) ** 2.4 for part in parts)
-        return 0.2126 * red + 0.7152 * green + 0.0722 * blue
-
-    bright, dim = sorted((light(one), light(other)), reverse=True)
-    return (bright + 0.05) / (dim + 0.05)

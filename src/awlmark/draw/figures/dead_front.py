@@ -129,7 +129,7 @@ def _space(
     if legible:
         picture.text(_WIDE - 18 if right else 50, y + tall / 2 + 5, f"{space}", 13, role="ink2", anchor=END)
     leg = leg_of(space)
-    picture.box(middle - 4 if not right else middle, y + 2, 4, tall - 4, fill="ink" if leg == "A" else "faint")
+    picture.box(middle - 4 if not right else middle, y + 2, 4, tall - 4, fill="ink" if leg == "A" else "edge")
     chosen = freed.pair is not None and space in freed.pair
     one = next((breaker for breaker in front.breakers if space in cells(breaker)), None)
     if one is None:

@@ -141,7 +141,7 @@ class FloorPlan:
         elif area.kind == "walk":
             self.picture.box(x, y, wide, deep, "", hatch="slant:faint")
         else:
-            self.picture.box(x, y, wide, deep, "faint", 1, dash=True)
+            self.picture.box(x, y, wide, deep, "edge", 1, dash=True)
         says = f"{area.kind} {area.name}, {self._size(area)}; drag it"
         self.picture.hit(x, y - 4, wide, 14, area.id, says, f"move:area:{area.id}")
         self._corner(area, "area", x + wide, y + deep)

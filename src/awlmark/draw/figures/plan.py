@@ -60,9 +60,9 @@ class _Surroundings:
         """Rooms and roofs, what stands in them, and the cars."""
         for area in job.site.areas:
             if area.kind in ("room", "canopy"):
-                self._outline(shape_of(area), "edge" if area.kind == "room" else "faint", area.kind != "room")
+                self._outline(shape_of(area), "edge", area.kind != "room")
         for thing in job.site.things:
-            self._outline(shape_of(thing), "faint", False)
+            self._outline(shape_of(thing), "edge", False)
         cars = job.need.cars or (ANY_CAR,)
         for bay in job.site.bays:
             self._outline(car_shape(cars[0], bay, bay.noses[0]), "edge", False)

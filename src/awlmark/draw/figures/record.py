@@ -135,7 +135,7 @@ def _turn(picture: Picture, first: int, room: int, whole: int, at: tuple[float, 
         (("next", first + room, first + room < whole), ("back", first - room, first > 0))
     ):
         x = right - 62 - place * 60
-        role = "scribe" if able else "faint"
+        role = "scribe" if able else "edge"
         picture.box(x, y - 15, 54, 20, role, 1.2, "sheet", 3)
         picture.text(x + 27, y, name, 13, BOLD, role if able else "ink2", MIDDLE)
         if able:

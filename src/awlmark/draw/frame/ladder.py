@@ -137,7 +137,7 @@ def _allowed(
             picture.hit(6, y - 9, _LEFT - 12, 20, f"set-{setting:g}", says, f"scribe:{setting:g}a")
         size = _smallest(design, rating)
         if size and size != shown and all(abs(y + 5 - other) > 18 for other in taken):
-            picture.line(_RIGHT + 4, y, _RIGHT + 14, y, "faint")
+            picture.line(_RIGHT + 4, y, _RIGHT + 14, y, "edge")
             picture.text(WIDTH - 12, y + 5, design.book.print_size(size), 13, role="ink2", anchor=END)
             shown = size
 

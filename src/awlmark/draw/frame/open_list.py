@@ -103,7 +103,7 @@ def _head(
 def _row(picture: Picture, design: Design, finding: Finding, top: float) -> None:
     """Mark, short name, distance to the limit, and found against limit as a bar: dashed and empty while unread."""
     left, right = 12.0, WIDTH - 12.0
-    picture.box(left, top, right - left, ROW - 4, "faint", 1, "sheet")
+    picture.box(left, top, right - left, ROW - 4, "edge", 1, "sheet")
     mark(picture, finding.severity, left + 14, top + 13, 10)
     by = seen_by(design.job, finding)
     told = f"seen by {by}" if by else distance(finding)

@@ -36,7 +36,7 @@ def mark(picture: Picture, severity: str, x: float, y: float, size: float = 12.0
     elif severity == STOP:
         picture.box(x - half, y - half, size, size, fill=role)
         inner = half * 0.5
-        cross = "letter" if on_tape else "onstop"
+        cross = "ontape" if on_tape else "onstop"
         picture.line(x - inner, y - inner, x + inner, y + inner, cross, 2.0)
         picture.line(x - inner, y + inner, x + inner, y - inner, cross, 2.0)
     else:

@@ -167,10 +167,12 @@ def _chart(
         hours = float(ramps.day_h[place])
         stay = min(hours, leave - ramps.begins_h, float(start_h) + 24 - ramps.begins_h)
         gained = day_km * stay / hours if hours > 0 else day_km
-        role = "scribe" if place == chosen else "faint" if place > plan.useful_to else "edge"
+        role = "scribe" if place == chosen else "edge"
         begins = ramps.begins_h
         foot, tip = (x(begins), y(0)), (x(begins + stay), y(gained))
-        picture.line(*foot, *tip, role, 3.0 if place == chosen else 1.2)
+        picture.line(
+            *foot, *tip, role, 3.0 if place == chosen else 1.2, dash=place > plan.useful_to and place != chosen
+        )
         if place == chosen and stay >= hours - 1e-9:
             picture.line(*tip, inside, tip[1], role, 3.0)
             picture.disc(tip[0], tip[1], 4, fill="scribe")

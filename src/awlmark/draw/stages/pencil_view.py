@@ -66,7 +66,8 @@ def _tape(
         x = left + walked.end_m * scale
         # Marks that the pen line does not have stand out.
         differs = number > 0 and round(walked.end_m, 3) not in marks
-        picture.line(x, top + 8, x, top + 34, "ink" if differs or walked.pulls else "edge", 2.4 if differs else 1.2)
+        role = "tapeink" if number == 0 else "ink" if differs or walked.pulls else "edge"
+        picture.line(x, top + 8, x, top + 34, role, 2.4 if differs else 1.2)
         mine = next((leg for leg in pen.job.legs if leg.id == walked.leg.id), None)
         if number > 0 and mine != walked.leg:
             start = left + walked.start_m * scale
@@ -76,7 +77,7 @@ def _tape(
             takes.append((start, top + 8, max(x - start, 6), 26, f"take-{number}-{walked.leg.id}", words, act))
     for stop in one.stops[:12]:
         if stop.at_m is not None:
-            mark(picture, stop.severity, left + stop.at_m * scale, top + 21, 11)
+            mark(picture, stop.severity, left + stop.at_m * scale, top + 21, 11, on_tape=number == 0)
     picture.text(
         min(end + 6, right - 4), top + 50, draw_length(one.line.length_m, one.job.units), 16, DRAW, "ink2", END
     )

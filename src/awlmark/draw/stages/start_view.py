@@ -149,7 +149,7 @@ def _shelf(
 
 def _row(picture: Picture, one: Shelved, number: int, here: bool, left: float, right: float, top: float) -> None:
     fill = "notefill" if here else "sheet"
-    picture.box(left, top, right - left, ROW, "scribe" if here else "faint", 2 if here else 1, fill=fill, radius=4)
+    picture.box(left, top, right - left, ROW, "scribe" if here else "edge", 2 if here else 1, fill=fill, radius=4)
     found = one.summary
     if found is None or one.trouble:
         name = found.name if found else one.file
@@ -172,7 +172,14 @@ def _row(picture: Picture, one: Shelved, number: int, here: bool, left: float, r
     picture.text(right - 12, top + 23, found.price, 14, BOLD, anchor=END)
     for stroke in range(len(STAGES)):
         x = left + 40 + 7 * stroke
-        picture.line(x, top + 45, x + 4, top + 35, "ink" if stroke < found.reached else "faint", 2)
+        picture.line(
+            x,
+            top + 45,
+            x + 4,
+            top + 35,
+            "ink" if stroke < found.reached else "edge",
+            2 if stroke < found.reached else 1,
+        )
     picture.text(left + 102, top + 44, found.stage, 13, BOLD)
     picture.text(left + 152, top + 44, one.touched, 13, role="ink2")
     role = "stop" if found.mark == "stop" else "ink"
