@@ -1,4 +1,4 @@
-"""Every text is 4.5 to 1 and every mark 3 to 1 against what lies under it, as painted, in all three schemes (WCAG 2)."""
+"""Every text is 4.5 to 1 and every mark 3 to 1 against what it is painted on, in all three schemes (WCAG 2)."""
 
 from awlmark.draw.kit.palette import PALETTES
 from tests.desk.support import DeskCase

@@ -172,14 +172,8 @@ def _row(picture: Picture, one: Shelved, number: int, here: bool, left: float, r
     picture.text(right - 12, top + 23, found.price, 14, BOLD, anchor=END)
     for stroke in range(len(STAGES)):
         x = left + 40 + 7 * stroke
-        picture.line(
-            x,
-            top + 45,
-            x + 4,
-            top + 35,
-            "ink" if stroke < found.reached else "edge",
-            2 if stroke < found.reached else 1,
-        )
+        role, width = ("ink", 2) if stroke < found.reached else ("edge", 1)
+        picture.line(x, top + 45, x + 4, top + 35, role, width)
     picture.text(left + 102, top + 44, found.stage, 13, BOLD)
     picture.text(left + 152, top + 44, one.touched, 13, role="ink2")
     role = "stop" if found.mark == "stop" else "ink"
