@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import csv
 import gc
 import os
+import re
 import tempfile
 import time
 import unittest
@@ -19,6 +21,10 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QWidget
 
 from awlmark.core.job.model import Job
+from awlmark.core.prove.log import HEADS, must_tests
+from awlmark.core.prove.test import YES
+from awlmark.core.solve.design import Design
+from awlmark.desk.dialogs.guide import guide_text
 from awlmark.desk.region import Canvas
 from awlmark.desk.start import make_application, make_window
 from awlmark.desk.window import Window
@@ -34,6 +40,27 @@ _warnings: list[str] = []
 def _heard(kind: QtMsgType, _context: object, text: str) -> None:
     if kind in (QtMsgType.QtWarningMsg, QtMsgType.QtCriticalMsg) and not text.startswith(ALLOWED_WARNINGS):
         _warnings.append(text)
+
+
+def guide_lines(name: str = "guide.md") -> list[str]:
+    """What a guide says to type, in its order; a line with ``# 18 times`` as often."""
+    found = []
+    for block in re.findall(r"^```\n(.*?)^```", guide_text(name), re.MULTILINE | re.DOTALL):
+        for line in block.splitlines():
+            words, _, note = line.partition("#")
+            found += [words.strip()] * (int(note.split()[0]) if note else 1)
+    return [line for line in found if line != "help"]
+
+
+def meter_file(design: Design, path: Path) -> None:
+    """Write what a meter would give for every test that a design must pass, each well within its band."""
+    with path.open("w", encoding="utf-8", newline="") as file:
+        table = csv.writer(file)
+        table.writerow(HEADS)
+        for test in must_tests(design):
+            value = "yes" if test.unit == YES else f"{test.low + 0.4 * (min(test.high, test.low + 2e6) - test.low):.4g}"
+            unit = "" if test.unit == YES else test.unit
+            table.writerow([test.key, value, unit, "2026-05-12 15:10", "R. Vale", "tester 3"] + [""] * (len(HEADS) - 6))
 
 
 class DeskCase(unittest.TestCase):

@@ -1,23 +1,18 @@
 """The bell foundry: typed from an empty tape to the signed schedule, and a British pattern by the mouse alone."""
 
-import csv
-import io
-import re
-
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from awlmark.core.finding import HOLDS, NOTE, STOP, UNREAD
 from awlmark.core.job.model import Job
-from awlmark.core.prove.log import HEADS, must_tests
-from awlmark.core.prove.test import YES, tests_of
+from awlmark.core.prove.log import must_tests
+from awlmark.core.prove.test import tests_of
 from awlmark.core.solve.design import solve
 from awlmark.core.standing import stage_mark
 from awlmark.data import FOUNDRY, demo_job
-from awlmark.desk.dialogs.guide import guide_text
 from awlmark.desk.dialogs.leaving import PrintDialog
 from awlmark.desk.session import fresh_job
-from tests.desk.support import DeskCase
+from tests.desk.support import DeskCase, guide_lines, meter_file
 
 TYPED = (
     "code bs", "name Bell foundry, tail yard", "pme", "ze 0.35", "cut-out 80", "tails 25", "bond water yes", "ways 10",
@@ -34,16 +29,6 @@ COSTS = {
 """What each part comes to without tax, invented prices: 979.70 in all [pounds]."""
 STAGES = ("need", "panel", "place", "run", "wire", "parts", "build", "prove")
 SCHEDULES = "Certificate data and schedules"
-
-
-def guided() -> list[str]:
-    """What the British guide says to type, in its order; a line with ``# 18 times`` as often."""
-    found = []
-    for block in re.findall(r"^```\n(.*?)^```", guide_text("guide_bs7671.md"), re.MULTILINE | re.DOTALL):
-        for line in block.splitlines():
-            words, _, note = line.partition("#")
-            found += [words.strip()] * (int(note.split()[0]) if note else 1)
-    return [line for line in found if line != "help"]
 
 
 class Foundry(DeskCase):
@@ -88,7 +73,7 @@ class Foundry(DeskCase):
         self.check(demo_job(FOUNDRY))
 
     def test_the_guide_leads_to_a_signed_schedule_by_the_keyboard_alone(self) -> None:
-        lines = guided()
+        lines = guide_lines("guide_bs7671.md")
         self.assertTrue(set(TYPED) <= set(lines), set(TYPED) - set(lines))
         window = self.open(fresh_job())
         for line in lines[:-1]:
@@ -140,15 +125,8 @@ class Foundry(DeskCase):
                 break
         self.click(window.sill.canvas, "prove")
         design = window.session.design
-        made = io.StringIO()
-        table = csv.writer(made)
-        table.writerow(HEADS)
-        for test in must_tests(design):
-            value = "yes" if test.unit == YES else f"{test.low + 0.4 * (min(test.high, test.low + 2e6) - test.low):.4g}"
-            unit = "" if test.unit == YES else test.unit
-            table.writerow([test.key, value, unit, "2026-05-12 15:10", "R. Vale", "tester 3"] + [""] * (len(HEADS) - 6))
         path = self.folder / "readings.csv"
-        path.write_text(made.getvalue(), encoding="utf-8")
+        meter_file(design, path)
         window.files.ask_book = lambda _title, _kinds: path  # type: ignore[attr-defined]
         self.click(window.scenes.drawing.canvas, "take-1")
         self.read(window)

@@ -6,54 +6,34 @@ from pathlib import Path
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
-from awlmark.core.entry.read import read_entry
 from awlmark.core.finding import HOLDS
-from awlmark.core.job.model import Job
 from awlmark.core.solve.design import solve
 from awlmark.core.standing import stage_mark
 from awlmark.data import demo_job
 from awlmark.desk.dialogs.guide import guide_text
 from awlmark.desk.session import fresh_job
 from awlmark.desk.tour import STOPS
-from tests.desk.support import DeskCase
+from tests.desk.support import DeskCase, guide_lines
 
 DOCS = Path(__file__).parents[2] / "docs"
 STAGES = ("need", "panel", "place", "run", "wire", "parts", "build", "prove")
 
 
-def lines() -> list[str]:
-    """What the guide says to type, in its order; a line with ``# 18 times`` as often."""
-    found = []
-    for block in re.findall(r"^```\n(.*?)^```", guide_text(), re.MULTILINE | re.DOTALL):
-        for line in block.splitlines():
-            words, _, note = line.partition("#")
-            found += [words.strip()] * (int(note.split()[0]) if note else 1)
-    return found
-
-
 class Guided(DeskCase):
-    def typed(self) -> Job:
-        job = fresh_job()
-        for line in lines():
-            if line != "help":
-                job = read_entry(line, job).job
-        return job
-
-    def test_every_line_reads_and_leads_to_a_signed_sheet(self) -> None:
-        job = self.typed()
-        design = solve(job)
-        self.assertEqual(design.verdict, HOLDS, [one.title for one in design.findings if one.severity != HOLDS])
-        self.assertEqual({stage: stage_mark(design, stage) for stage in STAGES}, dict.fromkeys(STAGES, HOLDS))
-        self.assertEqual(job.prove.signatures[-1].who, "R. Vale")
-        # Its circuit is the one that ships as the demo.
-        self.assertAlmostEqual(design.cost, solve(demo_job()).cost, places=2)
-
-    def test_the_first_lines_do_in_the_window_what_they_do_here(self) -> None:
+    def test_every_line_typed_key_by_key_leads_through_every_stage(self) -> None:
         window = self.open(fresh_job())
-        for line in lines()[:40]:
+        for line in guide_lines():
             self.type(window, line)
             self.assertEqual(window.entry.line.text(), "", line)
         self.assertEqual(len(window.session.job.loads), 4)
+        self.assertEqual(window.session.job.prove.signatures[-1].who, "R. Vale")
+        design = window.session.design
+        self.assertEqual(design.verdict, HOLDS, [one.title for one in design.findings if one.severity != HOLDS])
+        # Its circuit is the one that ships as the demo.
+        self.assertAlmostEqual(design.cost, solve(demo_job()).cost, places=2)
+        for number, stage in enumerate(STAGES, 1):
+            self.key(window.entry.line, Qt.Key(Qt.Key.Key_0 + number), Qt.KeyboardModifier.ControlModifier)
+            self.assertEqual((window.session.look.stage, stage_mark(window.session.design, stage)), (stage, HOLDS))
 
     def test_its_pictures_are_those_of_the_docs_and_are_drawn_in_the_program(self) -> None:
         self.assertEqual((DOCS / "guide.md").read_text(encoding="utf-8"), guide_text())

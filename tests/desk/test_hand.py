@@ -8,6 +8,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from awlmark.core.job.model import new_job
+from awlmark.core.prove.log import must_tests
 from awlmark.core.quantities import FOOT_M, draw_length
 from awlmark.data import demo_job
 from awlmark.desk.mouse.pointing import deeds
@@ -15,7 +16,7 @@ from awlmark.desk.region import MOST_ZOOM, Canvas
 from awlmark.desk.session import fresh_job
 from awlmark.desk.window import Window
 from awlmark.draw.kit.picture import Hit
-from tests.desk.support import DeskCase
+from tests.desk.support import DeskCase, meter_file
 
 
 def middle(hit: Hit) -> QPointF:
@@ -169,6 +170,20 @@ class Whole(DeskCase):
         self.assertLess(len(window.session.design.not_asked), before)
         self.assertTrue(window.session.design.parts)
         self.assertLess(clicks, 60)
+        for stage in ("need", "panel", "place", "run", "wire", "build"):
+            self.click(window.sill.canvas, stage)
+            self.assertEqual(window.session.look.stage, stage)
+        steps = [hit.id for hit in window.scenes.drawing.canvas.picture.hits if hit.id.startswith("how-")]
+        self.click(window.scenes.drawing.canvas, steps[0])
+        self.click(window.scenes.drawing.canvas, "how-done")
+        self.assertEqual(len(window.session.job.build.done), 1)
+        self.click(window.sill.canvas, "prove")
+        path = self.folder / "readings.csv"
+        meter_file(window.session.design, path)
+        window.files.ask_book = lambda _title, _kinds: path  # type: ignore[attr-defined]
+        self.click(window.scenes.drawing.canvas, "take-1")
+        self.read(window)
+        self.assertEqual(len(window.session.job.prove.readings), len(must_tests(window.session.design)))
 
     def test_and_by_the_keyboard_alone(self) -> None:
         window = self.open(fresh_job())
