@@ -9,6 +9,7 @@ import math
 import re
 from typing import Final
 
+from awlmark.core.decimals import unmistakable
 from awlmark.core.errors import InputError
 
 LBF_N: Final = 4.4482216152605
@@ -300,7 +301,12 @@ def read_money(text: str, field: str = "price") -> str:
     """
     from decimal import Decimal, InvalidOperation  # heavy, and only prices need it
 
-    plain = text.strip().lstrip("$").replace(",", "").strip()
+    told = text.strip()
+    plain = unmistakable(told.lstrip("$£").strip())
+    if plain is None:
+        if told[:1] not in "$£":
+            raise InputError(field, f"'{told[:60]}' may be thousands or decimals.", "an amount such as 1289 or 1.29")
+        plain = told.lstrip("$£").replace(",", "")  # where these signs stand, commas part thousands
     try:
         value = Decimal(plain)
     except InvalidOperation:

@@ -14,6 +14,7 @@ from awlmark.core.need.plan import OUTLET, choose
 from awlmark.core.standing import SITE_STAGES, site_findings
 from awlmark.desk.bench_commands import BenchActs
 from awlmark.desk.entry import EntryBar
+from awlmark.desk.regional import typed
 from awlmark.desk.session import Session
 from awlmark.draw.view_state import in_hand
 
@@ -197,47 +198,6 @@ class Acts:
         elif job.need.cars:
             self.session.apply("a car less", put(job, *remove_car(job, job.need.cars[-1].id)))
 
-    def take_fact(self, row: int, column: int, text: str) -> None:
-        """Take a fact typed over in the table."""
-        from awlmark.core.entry.cars import CAR_FACTS, SHARED_FACTS
-
-        job = self.session.job
-        fact = (*CAR_FACTS, *SHARED_FACTS)[row]
-        car = job.need.cars[column] if row < len(CAR_FACTS) else None
-        self.session.apply(f"{fact.label} {text.strip()}", put(job, *fact.read(text, job, car)))
-
-    def take_load(self, row: int, column: int, text: str) -> None:
-        """Take a cell typed over in the loads' table."""
-        from awlmark.core.entry.loads import read_load_cell
-
-        edits = read_load_cell(self.session.job, row, column, text)
-        self.session.apply(f"load {text.strip()}", put(self.session.job, *edits))
-
-    def sort_loads(self, column: int) -> None:
-        """Put the loads in the order of a column, or the other way round where they stand so already."""
-        from awlmark.core.entry.loads import load_columns, sorted_loads
-
-        edits = sorted_loads(self.session.job, column)
-        if edits:
-            self.session.apply(
-                f"loads by {load_columns(self.session.job)[column].lower()}", put(self.session.job, *edits)
-            )
-
-    def take_slot(self, row: int, column: int, text: str) -> None:
-        """Take a cell typed over in the devices' table."""
-        from awlmark.core.entry.spaces import read_slot_cell
-
-        edits = read_slot_cell(self.session.job, row, column, text)
-        self.session.apply(f"slot {text.strip()}", put(self.session.job, *edits))
-
-    def take_supply(self, row: int, text: str) -> None:
-        """Take a fact of the supply typed over."""
-        from awlmark.core.entry.supply_facts import supply_facts
-
-        job = self.session.job
-        fact = supply_facts(job)[row]
-        self.session.apply(f"{fact.label} {text.strip()}", put(job, *fact.read(text, job, None)))
-
     def _select(self, finding_id: str) -> None:
         design, stage = self.session.design, self.session.look.stage
         finding = design.finding(finding_id)
@@ -408,7 +368,7 @@ class Acts:
 
         if self.session.look.practice is not None:
             raise InputError("entry", "This is practice, and belongs to no job.", "Go back to the job (Alt+P) first")
-        return read_entry(text, self.session.job, self.session.spot)
+        return read_entry(typed(text), self.session.job, self.session.spot)
 
     def scribe(self, text: str) -> None:
         reading = self.read(text)

@@ -15,6 +15,7 @@ from awlmark.core.errors import AwlmarkError
 from awlmark.core.job.file import SUFFIX, read_job
 from awlmark.core.plain import shown
 from awlmark.desk.dialogs.files import FileDesk
+from awlmark.desk.regional import day
 from awlmark.desk.session import Session
 from awlmark.draw.stages.start_view import BROKEN, GONE, WAITING, Shelved
 
@@ -153,4 +154,4 @@ def _touched(when: float, now: dt.datetime) -> str:
         return f"today, {then:%H:%M}"
     if (now.date() - then.date()).days == 1:
         return f"yesterday, {then:%H:%M}"
-    return f"{then:%b} {then.day}" if then.year == now.year else f"{then:%b} {then.year}"
+    return day(when)

@@ -6,6 +6,7 @@ import gc
 import sys
 from pathlib import Path
 
+from msgspec.structs import replace
 from PySide6.QtCore import QSettings, QTimer
 from PySide6.QtGui import QGuiApplication, QIcon
 from PySide6.QtWidgets import QApplication
@@ -80,8 +81,9 @@ def show(demo: bool, code: str = NEWEST) -> Window:
         window = make_window(demo_job(code))
     else:
         window = make_window(fresh_job())
-        if window.settings.contains("new_code") or window.settings.contains("new_units"):
-            window.session.open(window.sheet.fresh(), None)
+        fresh = window.sheet.fresh()
+        if replace(fresh, id=window.session.job.id) != window.session.job:
+            window.session.open(fresh, None)
         window.session.see(stage="run", start=True)
     window.show()
     QTimer.singleShot(SETTLE_MS, window, settled)

@@ -12,7 +12,9 @@ from PySide6.QtCore import QObject, QTimer
 from awlmark.core.errors import InputError
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.model import Job
+from awlmark.core.job.papers import USUAL
 from awlmark.core.shelf import CODES, EDITIONS, NEWEST
+from awlmark.desk import regional
 from awlmark.desk.region import Region
 from awlmark.desk.session import fresh_job
 from awlmark.draw.kit.picture import Picture
@@ -173,12 +175,15 @@ class StartSheet(QObject):
         self.window.walking.begin()
 
     def fresh(self) -> Job:
-        """An empty job that starts with the rule book and the unit chosen last."""
-        code = str(self.window.settings.value("new_code", ""))
+        """An empty job that starts with the rule book and the unit chosen last, at first with the region's."""
+        code = str(self.window.settings.value("new_code", regional.first_code()))
         job = fresh_job(code if code in CODES else NEWEST)
-        units = str(self.window.settings.value("new_units", ""))
+        units = str(self.window.settings.value("new_units", regional.first_units()))
         # British tables are metric: feet are an American choice.
-        return put(job, Put("units", units)) if units in ("ft", "m") and job.code in EDITIONS else job
+        if units in ("ft", "m") and job.code in EDITIONS:
+            job = put(job, Put("units", units))
+        paper = regional.first_paper()
+        return put(job, Put("papers.paper", paper)) if paper and paper != USUAL[job.units] else job
 
     def start_with(self, which: str) -> None:
         """The next rule book, or the other unit, for this line and those to come."""
@@ -285,7 +290,8 @@ class Walking(QObject):
         if one is None or self.untouched(text):
             return self.echo()
         try:
-            return f"{one.label}: {answer(self.session.job, one.path, text).says}"
+            read = answer(self.session.job, one.path, self._pointed(one, text))
+            return f"{one.label}: {read.says}"
         except InputError as problem:
             return f"{one.label}? {problem.problem} Accepted: {problem.accepted}."
 
@@ -303,6 +309,10 @@ class Walking(QObject):
         line.setText(one.text)
         line.selectAll()
 
+    def _pointed(self, one: Question, text: str) -> str:
+        """An answer with its decimals behind points; what stood there is as it was printed."""
+        return text if self.untouched(text) or one.path == "name" else regional.typed(text)
+
     def answer(self, text: str) -> None:
         """Take an answer and go on to the next question that is open.
 
@@ -317,7 +327,7 @@ class Walking(QObject):
         if one is None:
             return
         try:
-            reading = answer(self.session.job, one.path, text)
+            reading = answer(self.session.job, one.path, self._pointed(one, text))
         except InputError:
             self.window.entry.line.selectAll()
             raise

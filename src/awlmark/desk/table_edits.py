@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
+from typing import Final
+
 from PySide6.QtCore import QObject
 
 from awlmark.core.job.edit import Put, put
 from awlmark.desk.commands import Acts
+from awlmark.desk.regional import typed
 from awlmark.desk.scenes import Scenes
 from awlmark.desk.session import Session
+
+NAMES: Final = frozenset(("Name", "Load", "Feeds", "Type"))
+"""Facts and columns that are kept as they are typed: names, and what a label says."""
 
 
 class Typed(QObject):
@@ -48,19 +54,59 @@ class Typed(QObject):
             stack.undo()
 
     def _fact_typed(self, row: int, column: int, text: str) -> None:
-        self.acts.act(lambda: self.acts.take_fact(row, column, text))
+        from awlmark.core.entry.cars import CAR_FACTS, SHARED_FACTS
+
+        job = self.session.job
+        fact = (*CAR_FACTS, *SHARED_FACTS)[row]
+        car = job.need.cars[column] if row < len(CAR_FACTS) else None
+
+        def take() -> None:
+            told = text if fact.label in NAMES else typed(text)
+            self.session.apply(f"{fact.label} {text.strip()}", put(job, *fact.read(told, job, car)))
+
+        self.acts.act(take)
 
     def _load_typed(self, row: int, column: int, text: str) -> None:
-        self.acts.act(lambda: self.acts.take_load(row, column, text))
+        from awlmark.core.entry.loads import load_columns, read_load_cell
+
+        job = self.session.job
+
+        def take() -> None:
+            told = text if load_columns(job)[column] in NAMES else typed(text)
+            self.session.apply(f"load {text.strip()}", put(job, *read_load_cell(job, row, column, told)))
+
+        self.acts.act(take)
 
     def _supply_typed(self, row: int, text: str) -> None:
-        self.acts.act(lambda: self.acts.take_supply(row, text))
+        from awlmark.core.entry.supply_facts import supply_facts
+
+        job = self.session.job
+        fact = supply_facts(job)[row]
+
+        def take() -> None:
+            self.session.apply(f"{fact.label} {text.strip()}", put(job, *fact.read(typed(text), job, None)))
+
+        self.acts.act(take)
 
     def _loads_sorted(self, column: int) -> None:
-        self.acts.act(lambda: self.acts.sort_loads(column))
+        """Put the loads in the order of a column, or the other way round where they stand so already."""
+        from awlmark.core.entry.loads import load_columns, sorted_loads
+
+        job = self.session.job
+        edits = sorted_loads(job, column)
+        if edits:
+            self.acts.act(lambda: self.session.apply(f"loads by {load_columns(job)[column].lower()}", put(job, *edits)))
 
     def _slot_typed(self, row: int, column: int, text: str) -> None:
-        self.acts.act(lambda: self.acts.take_slot(row, column, text))
+        from awlmark.core.entry.spaces import SLOT_COLUMNS, read_slot_cell
+
+        job = self.session.job
+
+        def take() -> None:
+            told = text if SLOT_COLUMNS[column] in NAMES else typed(text)
+            self.session.apply(f"slot {text.strip()}", put(job, *read_slot_cell(job, row, column, told)))
+
+        self.acts.act(take)
 
     def _part_chosen(self, key: str) -> None:
         self.session.part_key = key

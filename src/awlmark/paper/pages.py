@@ -10,6 +10,7 @@ from typing import Final
 
 import msgspec
 
+from awlmark.core.job.papers import USUAL
 from awlmark.core.solve.design import Design
 from awlmark.draw.kit.picture import BOLD, END, MIDDLE, START, TEXT, Picture, set_width, shorten, text_width, wrap
 from awlmark.draw.kit.severity_marks import mark
@@ -47,8 +48,7 @@ class Sheets:
 
     def __init__(self, design: Design) -> None:
         self.design = design
-        usual = "letter" if design.job.units == "ft" else "a4"
-        self.size = SIZES[design.job.papers.paper or usual]
+        self.size = SIZES[design.job.papers.paper or USUAL[design.job.units]]
         self.pages: list[tuple[Picture, str]] = []
         self.y = 0.0
         self._title = ""

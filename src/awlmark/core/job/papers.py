@@ -6,6 +6,8 @@ from awlmark.core.job.limits import OneOf, Text
 from awlmark.core.job.node import Node
 
 SIZES: Final = ("letter", "a4")
+USUAL: Final = {"ft": "letter", "m": "a4"}
+"""By the job's units."""
 
 
 class Papers(Node, frozen=True, kw_only=True):

@@ -11,6 +11,7 @@ from typing import Final
 
 import msgspec
 
+from awlmark.core.decimals import unmistakable
 from awlmark.core.errors import InputError
 from awlmark.core.finding import HOLDS, NOTE, STOP, TIGHT, UNREAD
 from awlmark.core.job.disk import rows_of_csv
@@ -22,7 +23,7 @@ from awlmark.core.prove.test import YES, Test, tests_of
 from awlmark.core.quantities import print_temperature
 from awlmark.core.solve.design import Design
 
-_VALUE: Final = re.compile(r"(?P<over>>|over )?\s*(?P<value>-?\d+(?:\.\d+)?)\s*(?P<unit>[a-zµμ°Ω]*)", re.IGNORECASE)
+_VALUE: Final = re.compile(r"(?P<over>>|over )?\s*(?P<value>-?\d+(?:[.,]\d+)*)\s*(?P<unit>[a-zµμ°Ω]*)", re.IGNORECASE)
 UNITS: Final[dict[str, tuple[str, float]]] = {
     "v": ("V", 1.0), "mv": ("V", 0.001), "a": ("A", 1.0), "ma": ("A", 0.001), "kw": ("kW", 1.0), "w": ("kW", 0.001),
     "ohm": ("ohm", 1.0), "ohms": ("ohm", 1.0), "ω": ("ohm", 1.0), "mohm": ("ohm", 0.001), "milliohm": ("ohm", 0.001),
@@ -71,7 +72,13 @@ def read_value(text: str, unit: str, within: tuple[float, float] | None = None) 
     match = _VALUE.fullmatch(text.strip())
     if match is None:
         return None, f"'{text[:30]}' is no reading."
-    value, its_unit = float(match["value"]), match["unit"].lower()
+    number = unmistakable(match["value"])
+    if number is None:
+        return None, f"'{text[:30]}' may be thousands or decimals."
+    try:
+        value, its_unit = float(number), match["unit"].lower()
+    except ValueError:
+        return None, f"'{text[:30]}' is no reading."
     if match["unit"] in ("Mohm", "MΩ"):
         kind, factor = "ohm", 1e6
     elif not its_unit:

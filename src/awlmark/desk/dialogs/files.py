@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import time
 from pathlib import Path
 from urllib.parse import quote, unquote_to_bytes
 
@@ -17,6 +16,7 @@ from awlmark.core.job.edit import Put, put
 from awlmark.core.job.file import SUFFIX, read_job
 from awlmark.core.job.model import NEW_NAME, Job
 from awlmark.core.quantities import print_length
+from awlmark.desk.regional import moment
 from awlmark.desk.session import Session
 
 MOST_RECENT = 500
@@ -223,7 +223,7 @@ class FileDesk:
         previous = previous_copy(path)
         try:
             job = read_job(previous)
-            saved_at = time.strftime("%Y-%m-%d %H:%M", time.localtime(previous.stat().st_mtime))
+            saved_at = moment(previous.stat().st_mtime)
         except (AwlmarkError, OSError):
             self.tell(
                 "Can't open it",
@@ -250,7 +250,7 @@ class FileDesk:
         mine = [rescue for rescue in rescues if asked is None or _same_file(rescue.path, asked)]
         self.waiting = len(rescues) - len(mine)
         for rescue in mine:
-            at = time.strftime("%Y-%m-%d %H:%M", time.localtime(rescue.saved_at))
+            at = moment(rescue.saved_at)
             text = f"“{rescue.job.name}” was not saved when Awlmark stopped ({at}): {describe(rescue.job)}."
             answer = self.ask("Unsaved work found", text, ("Open it", "Throw it away", "Ask again later"))
             if answer == "Open it":
