@@ -330,11 +330,11 @@ class Measuring(unittest.TestCase):
 
 
 class Writing(unittest.TestCase):
-    def test_the_same_job_gives_the_same_bytes_in_every_process(self) -> None:
+    def test_the_same_job_gives_the_same_bytes_in_every_process_zone_and_region(self) -> None:
         path = Path(tempfile.mkdtemp()) / "yard.awlmark"
         save_job(demo_job(), path)
         made = []
-        for number in range(2):
+        for number, told in enumerate(({}, {"TZ": "Pacific/Kiritimati", "LC_ALL": "de_DE.UTF-8", "LC_PAPER": "de_DE"})):
             target = path.parent / str(number)
             command = [
                 sys.executable,
@@ -347,7 +347,7 @@ class Writing(unittest.TestCase):
                 "--only",
                 "packet.pdf",
             ]
-            subprocess.run(command, check=True, capture_output=True)
+            subprocess.run(command, check=True, capture_output=True, env={**os.environ, **told})
             made.append((target / "packet.pdf").read_bytes())
         self.assertEqual(made[0], made[1])
         self.assertLess(len(made[0]), 400_000)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Sequence
 
 from awlmark.core.errors import AwlmarkError
@@ -11,9 +10,8 @@ from awlmark.draw.kit.picture import Picture
 
 RESOLUTION = 1200
 """Units of the page to an inch, so that nothing snaps to a coarse grid."""
-_DATE = re.compile(rb"D:\d{14}")
-FIXED_DATE = b"D:20260101000000"
-"""Stands where a PDF wants a date: a file tells its job, not the hour it was written."""
+FIXED_DATE = "D:20260101000000Z"
+"""Stands where a PDF wants a date: a file tells its job, not the hour and the zone it was written in."""
 
 
 def write_pdf(pages: Sequence[Picture], title: str) -> bytes:
@@ -65,7 +63,7 @@ def write_pdf(pages: Sequence[Picture], title: str) -> bytes:
     buffer.close()
     QHashSeed.resetRandomGlobalSeed()
     del keep
-    return _readable(_DATE.sub(FIXED_DATE, bytes(data.data())))
+    return _readable(bytes(data.data()))
 
 
 def _readable(data: bytes) -> bytes:
@@ -84,6 +82,7 @@ def _readable(data: bytes) -> bytes:
             content = thing.get_data()
             if b"beginbfrange" in content or b"beginbfchar" in content:
                 thing.set_data(content.replace(b"<0009>", b"<0020>"))
+    writer.add_metadata({"/CreationDate": FIXED_DATE, "/ModDate": FIXED_DATE})
     out = io.BytesIO()
     writer.write(out)
     return out.getvalue()
