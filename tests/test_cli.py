@@ -4,6 +4,7 @@ import contextlib
 import io
 import json
 import os
+import socket
 import subprocess
 import sys
 import tempfile
@@ -12,6 +13,7 @@ import xml.etree.ElementTree as ET
 from pathlib import Path
 from unittest import mock
 
+from awlmark import terminal
 from awlmark.cli import main
 from awlmark.core.job.edit import Put, put
 from awlmark.core.job.file import save_job
@@ -92,7 +94,29 @@ class Troubles(unittest.TestCase):
 
     def test_no_display_is_said_with_what_works_without_one(self) -> None:
         self.assertIn("awlmark check FILE", self.told(really("demo"), 2))
-        self.assertIn(":4711", self.told(really("demo", DISPLAY=":4711"), 2))
+        with tempfile.TemporaryDirectory() as folder:
+            nobody = {
+                "DISPLAY": ":4711",
+                "WAYLAND_DISPLAY": "wayland-7",
+                "XDG_RUNTIME_DIR": folder,
+                "QT_QPA_PLATFORM": "",
+            }
+            for told, shown in (
+                (nobody, "wayland-7 and :4711"), (nobody | {"WAYLAND_DISPLAY": ""}, "display :4711 does"),
+                (nobody | {"WAYLAND_DISPLAY": "", "DISPLAY": "localhost:4711.0"}, "localhost:4711.0"),
+            ):  # fmt: skip
+                with mock.patch.dict(os.environ, told):
+                    status, _out, said = run("demo")
+                    self.assertEqual(status, 2)
+                    self.assertIn(shown, said)
+            with socket.socket(socket.AF_UNIX) as compositor, mock.patch.dict(os.environ, nobody):
+                compositor.bind(str(Path(folder) / "wayland-7"))
+                compositor.listen()
+                terminal.wants_a_display()
+            with socket.create_server(("localhost", 0)) as line:
+                number = line.getsockname()[1] - terminal.FIRST_PORT
+                with mock.patch.dict(os.environ, nobody | {"DISPLAY": f"localhost:{number}.0"}):
+                    terminal.wants_a_display()
 
     def test_ctrl_c_is_one_line(self) -> None:
         with mock.patch("awlmark.cli._size", side_effect=KeyboardInterrupt):

@@ -7,6 +7,7 @@ import errno
 import os
 import sys
 from collections.abc import Callable
+from pathlib import Path
 from typing import Final
 
 from awlmark.core.errors import AwlmarkError
@@ -18,6 +19,10 @@ STOPPED: Final = 130
 """Exit status after Ctrl+C, as shells know it."""
 _NO_ROOM: Final = (errno.ENOSPC, errno.EDQUOT, errno.EFBIG, errno.EIO, errno.EBADF)
 """Files of ours answer for themselves: what comes here is the terminal, or what it was led into."""
+FIRST_PORT: Final = 6000
+"""Of the first X display that is reached over a line; ssh leads the tenth and later ones here."""
+PATIENCE_S: Final = 3.0
+"""How long a display at the other end may take."""
 OF_QT: Final = (
     ("libEGL.so.1", "libegl1"), ("libGL.so.1", "libgl1"), ("libxkbcommon.so.0", "libxkbcommon0"),
     ("libdbus-1.so.3", "libdbus-1-3"), ("libfontconfig.so.1", "libfontconfig1"), ("libglib-2.0.so.0", "libglib2.0-0"),
@@ -74,12 +79,14 @@ def wants_a_display() -> None:
     AwlmarkError
         Where there is no display; it says what works without one.
     """
-    if os.environ.get("QT_QPA_PLATFORM") or os.environ.get("WAYLAND_DISPLAY"):
+    if os.environ.get("QT_QPA_PLATFORM") or os.environ.get("WAYLAND_SOCKET"):
         return
-    name = os.environ.get("DISPLAY", "")
-    if name and _answers(name):
+    modern, name = os.environ.get("WAYLAND_DISPLAY", ""), os.environ.get("DISPLAY", "")
+    place = Path(os.environ.get("XDG_RUNTIME_DIR", "")) / modern
+    if (modern and _takes(str(place))) or (name and _answers(name)):
         return
-    why = f"the display {name} does not answer" if name else "there is no display"
+    told = " and ".join(filter(None, (modern, name)))
+    why = f"the display {told} does not answer" if told else "there is no display"
     raise AwlmarkError(f"No window can be shown here: {why}. 'awlmark check FILE' and 'awlmark size' work without one.")
 
 
@@ -109,18 +116,31 @@ def wants_libraries() -> None:
 
 
 def _answers(name: str) -> bool:
-    """Whether a display on this machine takes connections; of one on another machine Qt has to find out."""
+    """Whether an X display takes connections, here or at the other end of a line."""
     import socket
 
     host, _, rest = name.rpartition(":")
     number = rest.partition(".")[0]
-    if host not in ("", "unix") or not number.isdigit():
-        return True
-    for place in (f"\0/tmp/.X11-unix/X{number}", f"/tmp/.X11-unix/X{number}"):
-        with socket.socket(socket.AF_UNIX) as probe:
-            if probe.connect_ex(place) == 0:
-                return True
-    return False
+    if not number.isdigit():
+        return True  # a name that Qt may know more of
+    if host in ("", "unix"):
+        return any(_takes(place) for place in (f"\0/tmp/.X11-unix/X{number}", f"/tmp/.X11-unix/X{number}"))
+    try:
+        socket.create_connection((host.strip("[]"), FIRST_PORT + int(number)), PATIENCE_S).close()
+    except OSError:
+        return False
+    return True
+
+
+def _takes(place: str) -> bool:
+    """Whether somebody listens at a socket of this machine."""
+    import socket
+
+    with socket.socket(socket.AF_UNIX) as probe:
+        try:
+            return probe.connect_ex(place) == 0
+        except OSError:  # a name too long for one
+            return False
 
 
 def nearest(word: str, known: tuple[str, ...]) -> str:

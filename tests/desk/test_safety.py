@@ -469,6 +469,43 @@ class Screens(SafeCase):
             self.assertFalse(widget.visibleRegion().isEmpty(), widget.accessibleName())
 
 
+class Homes(SafeCase):
+    def test_where_nothing_can_be_written_it_starts_works_and_says_what_is_not_kept(self) -> None:
+        script = """
+            from PySide6.QtCore import QTimer
+            from awlmark.desk import start
+            from awlmark.desk.window import Window
+            application = start.make_application()
+            def work():
+                try:
+                    hand(next(one for one in application.topLevelWidgets() if isinstance(one, Window)))
+                finally:
+                    application.quit()
+            def hand(window):
+                window.entry.line.setText("breaker 70")
+                window.entry.line.returnPressed.emit()
+                window.take_text_size(110)
+                window.session.keeper.keep()
+                window.session.keeper._pool.waitForDone()
+                application.processEvents()
+                print(window.session.job.circuit.breaker_a, window.entry.echo.text(), flush=True)
+                window.session.put_away()
+                window.session.undo_stack.setClean()
+                window.close()
+            QTimer.singleShot(0, work)
+            print(start.start([], demo=True), flush=True)
+            """
+        for home in ({"HOME": "/proc"}, {"HOME": ""}):
+            gone = {"XDG_STATE_HOME": "", "XDG_CONFIG_HOME": "", "TMPDIR": str(self.folder)}
+            out, err = self.run_script(script, **(gone | home)).communicate()
+            with self.subTest(home=home):
+                self.assertEqual(err, "")
+                said, status = out.splitlines()
+                self.assertTrue(said.startswith("70.0 "), said)
+                self.assertEqual("Can't keep an autosave" in said, home["HOME"] == "/proc", said)
+                self.assertEqual(status, "0")
+
+
 class Cells(SafeCase):
     TEXTS = (
         "", " ", "0", "-1", "1e400", "nan", "x" * 300, "\x07", "=1+1", "<b>x</b>", "]", "a.b[c]", "🙂", "12in",

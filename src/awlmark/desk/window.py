@@ -233,9 +233,16 @@ class Window(Typing, Tools, Edits, Views, QMainWindow):
         self.scenes.refresh_tables()
         self._name_stages()
         self._refresh()
+        # Prices that come in later change nothing of what the keys are told for, and talk over no trouble.
+        self._told = self._in_hand()
         self._echo(self.entry.line.text())
         self._speak()
         self.pricing.start()
+
+    def _in_hand(self) -> tuple[str, str | None, bool, bool]:
+        """What the next keys are told for."""
+        look = self.session.look
+        return look.stage, look.finding, look.practice is not None, look.start
 
     def _stepped(self) -> None:
         """Name what can be taken back."""
@@ -253,10 +260,8 @@ class Window(Typing, Tools, Edits, Views, QMainWindow):
             self.entry.line.clear()
         self._walked = bool(self.session.look.walk)
         self._refresh()
-        look = self.session.look
-        told = look.stage, look.finding, look.practice is not None, look.start
-        if told != self._told:
-            self._told = told
+        if self._in_hand() != self._told:
+            self._told = self._in_hand()
             self._echo(self.entry.line.text())
             self._speak()
         if self.session.unpriced:

@@ -34,8 +34,11 @@ class Windows(QObject):
         self._watch(first)
 
     def listen(self) -> bool:
-        """Hear second starts; False where another program has the place."""
-        Path(address()).parent.mkdir(parents=True, exist_ok=True, mode=0o700)
+        """Hear second starts; False where another program has the place, or there is none to be had."""
+        try:
+            Path(address()).parent.mkdir(parents=True, exist_ok=True, mode=0o700)
+        except OSError:
+            return False  # each start is a program of its own then
         if self._server.listen(address()):
             return True
         # What a killed program left behind answers nobody: whoever came here was not answered.

@@ -115,7 +115,9 @@ class FileDesk:
         box.setDefaultButton(buttons[0])
         box.setEscapeButton(buttons[-1])
         box.exec()
-        return answers[buttons.index(box.clickedButton())]  # type: ignore[arg-type]
+        taken = box.clickedButton()
+        # None was taken where the program was told to end meanwhile.
+        return next((answer for answer, button in zip(answers, buttons, strict=True) if button is taken), answers[-1])
 
     def tell(self, title: str, text: str) -> None:
         """Tell something that must be seen."""
