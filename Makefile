@@ -30,7 +30,9 @@ test: setup
 	$(PY) tools/real_window.py
 
 long-test: setup
+	@bash tools/system_libraries.sh desktop
 	AWLMARK_LONG=1 $(PY) tools/run_tests.py
+	$(PY) tools/real_window.py
 
 check: setup
 	$(VENV)/bin/ruff check .

@@ -30,6 +30,14 @@ qt)
 xvfb)
     command -v Xvfb >/dev/null || need+=(xvfb)
     ;;
+desktop)
+    # What a desktop has beside a display: a window manager, a Wayland compositor, the buses of a screen reader.
+    command -v Xvfb >/dev/null || need+=(xvfb)
+    command -v openbox >/dev/null || need+=(openbox)
+    command -v weston >/dev/null || need+=(weston)
+    command -v dbus-daemon >/dev/null || need+=(dbus)
+    [ -e /usr/libexec/at-spi-bus-launcher ] || [ -e /usr/lib/at-spi2-core/at-spi-bus-launcher ] || need+=(at-spi2-core)
+    ;;
 esac
 [ ${#need[@]} -eq 0 ] && exit 0
 if [ "$(id -u)" -eq 0 ] && command -v apt-get >/dev/null; then
