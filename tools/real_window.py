@@ -16,6 +16,7 @@ import time
 from collections.abc import Iterator
 from pathlib import Path
 
+SOCKET = "wayland-7"
 SIZE = (1366, 768)
 """Of the screen: a common laptop's [px]."""
 PASS = """
@@ -99,14 +100,14 @@ def x_server() -> Iterator[str]:
 @contextlib.contextmanager
 def compositor(folder: str) -> Iterator[str]:
     """A Wayland compositor without a screen."""
-    words = ["weston", "--backend=headless-backend.so", "--socket=awlmark", "--idle-time=0", f"--width={SIZE[0]}",
+    words = ["weston", "--backend=headless-backend.so", f"--socket={SOCKET}", "--idle-time=0", f"--width={SIZE[0]}",
              f"--height={SIZE[1]}", f"--log={folder}/weston.log"]  # fmt: skip
     with running(words, XDG_RUNTIME_DIR=folder):
         limit = time.monotonic() + 20
         with socket.socket(socket.AF_UNIX) as line:
-            while line.connect_ex(f"{folder}/awlmark") and time.monotonic() < limit:
+            while line.connect_ex(f"{folder}/{SOCKET}") and time.monotonic() < limit:
                 time.sleep(0.05)
-        yield "awlmark"
+        yield SOCKET
 
 
 def one_pass(name: str, platform: str, managed: bool, state: str, **environment: str) -> int:
