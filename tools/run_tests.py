@@ -18,6 +18,8 @@ from pathlib import Path
 ROOT = Path(__file__).parent.parent
 SHARED = {"tests.core": 5, "tests.outside": 5, "tests.draw": 5, "tests.paper": 2, "tests.desk": 3}
 """Small modules to a process, by folder."""
+KEEPS = {name: value for name, value in os.environ.items() if name != "PYTHONDONTWRITEBYTECODE"}
+"""Each of the many processes that a run starts would read every module anew where nothing compiled is kept."""
 SMALL = 16_000
 """Bytes of a small module."""
 
@@ -51,7 +53,7 @@ def run(modules: str) -> tuple[int, str, float]:
     """Exit status, output and seconds of the modules of one process."""
     began = time.monotonic()
     words = [sys.executable, "-W", "error", "-m", "unittest", *modules.split()]
-    done = subprocess.run(words, cwd=ROOT, capture_output=True, text=True, errors="replace", check=False)
+    done = subprocess.run(words, cwd=ROOT, capture_output=True, text=True, errors="replace", check=False, env=KEEPS)
     return done.returncode, done.stdout + done.stderr, time.monotonic() - began
 
 

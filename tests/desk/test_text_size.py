@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QApplication
 from awlmark.data import demo_job
 from awlmark.desk import theme
 from awlmark.desk.views import TEXT_PERCENTS
+from awlmark.desk.window import Window
 from tests.desk.support import DeskCase
 
 CONTROL = Qt.KeyboardModifier.ControlModifier
@@ -24,7 +25,7 @@ def sized(points: float) -> QFont:
 
 class TextSize(DeskCase):
     def test_keys_change_it_and_it_is_remembered(self) -> None:
-        window = self.open(demo_job())
+        window = self.open(demo_job(), 1920, 1080)
         window.session.see(stage="parts")
         self.settle()
         before = window.entry.height(), window.sill.height(), window.scenes.parts.verticalHeader().defaultSectionSize()
@@ -58,6 +59,26 @@ class TextSize(DeskCase):
                 window.text_usual()
         with mock.patch.object(theme.QFontDatabase, "systemFont", lambda _kind: sized(14)):
             self.assertAlmostEqual(self.open(demo_job()).text_scale, 1.24, places=2)
+
+    def test_the_state_of_the_line_stays_in_sight_in_a_row_of_its_own(self) -> None:
+        window = self.open(demo_job())
+        tall = window.sill.height()
+        window.take_text_size(160)
+        self.settle()
+        self.assertAlmostEqual(window.sill.height() / tall, 2 * 1.6, delta=0.05)
+        for hit in window.sill.canvas.picture.hits:
+            corner = window.sill.canvas.shown(QPointF(hit.x + hit.w, hit.y + hit.h))
+            self.assertLessEqual((corner.x(), corner.y()), (window.width(), window.sill.height() + 0.5), hit.id)
+        self.click_seen(window, "wire")
+        self.assertEqual(window.session.look.stage, "wire")
+
+    def click_seen(self, window: Window, name: str) -> None:
+        """Click a part of the sill where it is seen."""
+        canvas = window.sill.canvas
+        hit = next(hit for hit in canvas.picture.hits if hit.id == name)
+        spot = canvas.shown(QPointF(hit.x + hit.w / 2, hit.y + hit.h / 2))
+        QTest.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=spot.toPoint())
+        self.settle()
 
     def test_a_click_takes_what_is_seen_there(self) -> None:
         window = self.open(demo_job(), 1920, 1080)

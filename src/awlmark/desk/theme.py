@@ -98,7 +98,8 @@ QTableView QLineEdit {{ background: {c["sheet"]}; color: {c["ink"]}; border: 2px
 QHeaderView::section {{ background: {c["ground"]}; color: {c["ink2"]}; border: 0; border-bottom: 1px solid {c["edge"]};
     padding: 3px 6px; font-weight: 400; }}
 QTableCornerButton::section {{ background: {c["ground"]}; border: 0; }}
-QLineEdit#entry {{ background: transparent; border: 0; color: {c["ink"]}; selection-background-color: {c["faint"]};
+QLineEdit#entry {{ background: transparent; border: 0; color: {c["ink"]}; placeholder-text-color: {c["ink2"]};
+     selection-background-color: {c["faint"]};
     selection-color: {c["ink"]}; }}
 QWidget#entrybar {{ background: {c["well"]}; }}
 QLabel#echo[trouble="true"] {{ color: {c["stop"]}; font-weight: 600; }}

@@ -25,7 +25,7 @@ from awlmark.desk import theme
 from awlmark.desk.commands import Acts
 from awlmark.desk.dialogs.files import FileDesk
 from awlmark.desk.edits import Edits
-from awlmark.desk.entry import EntryBar
+from awlmark.desk.entry import HEIGHT, EntryBar
 from awlmark.desk.file_actions import REOPEN, Tools
 from awlmark.desk.menus import build_menus
 from awlmark.desk.mouse.dial import DialHand
@@ -138,7 +138,6 @@ class Window(Typing, Tools, Edits, Views, QMainWindow):
         grid = QGridLayout(middle)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setSpacing(0)
-        grid.addWidget(self.sill, 0, 0, 1, 3)
         grid.addWidget(self.ladder, 1, 0)
         grid.addWidget(self.scenes, 1, 1)
         grid.addWidget(self.loupe, 1, 2)
@@ -158,6 +157,8 @@ class Window(Typing, Tools, Edits, Views, QMainWindow):
         self.pages = QStackedWidget()
         self.pages.addWidget(middle)
         self.view.setWidget(self.pages)
+        # The state of the line stays in sight wherever the rest is scrolled to.
+        column.addWidget(self.sill)
         column.addWidget(self.view, 1)
         column.addWidget(self.entry)
         self.setCentralWidget(whole)
@@ -201,15 +202,21 @@ class Window(Typing, Tools, Edits, Views, QMainWindow):
         for region in (*self.regions, self.sheet.region):
             if region is not self.scenes.drawing:
                 region.set_scale(scale)
-        self.sill.setFixedHeight(round(status_strip.HEIGHT * scale))
+        self._fit_sill()
         self.ladder.setFixedWidth(round(ladder.WIDTH * scale))
         self.loupe.setFixedWidth(round(slip.WIDTH * scale))
         self.lane.setFixedHeight(round(lane.HEIGHT * scale))
         self.tape.setFixedHeight(round(tape.HEIGHT * scale))
         self.entry.set_scale(scale)
         self.scenes.set_scale(scale)
-        room = DRAWN * scale - QSize(0, self.entry.height() + MENUS)
+        room = DRAWN * scale - QSize(0, round((status_strip.HEIGHT + HEIGHT) * scale) + MENUS)
         self.pages.setMinimumSize(room)
+
+    def _fit_sill(self) -> None:
+        """The sill in one row or two, by its width."""
+        high = round(status_strip.sill_height(self.width() / self.text_scale) * self.text_scale)
+        if self.sill.height() != high:
+            self.sill.setFixedHeight(high)
 
     def _roomy(self) -> float:
         """A width at which no mark of the line shares its answer with another [px]."""
@@ -269,6 +276,7 @@ class Window(Typing, Tools, Edits, Views, QMainWindow):
 
     def _refresh(self) -> None:
         self.pages.setCurrentIndex(int(self.session.look.start))
+        self.sill.setVisible(not self.session.look.start)
         if self.session.look.start:
             self.sheet.region.refresh(self.scheme)
             self.entry.show_chips(False)
@@ -290,6 +298,7 @@ class Window(Typing, Tools, Edits, Views, QMainWindow):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
+        self._fit_sill()
         self.lane.setVisible(bool(self.offers.found) or self.height() >= LANE_FOLDS_BELOW * self.text_scale)
 
     def showEvent(self, event) -> None:  # type: ignore[no-untyped-def]

@@ -137,15 +137,15 @@ def draw_measures(picture: Picture, design: Design, room: float) -> None:
         words = ((before, TEXT, 13.0), (length, DRAW, 16.0), (behind, TEXT, 13.0))
         wide = sum([text_width(*each) for each in words]) + 12
         if y < 20 and (x + wide > room + 58 or (number and not behind)):
-            x, y = 58.0, 39.0
+            x, y = 58.0, 41.0
+        says.append(f"{before}{length}{behind}")
         if x + wide > picture.width:
-            break
+            continue
         for text, face, size in words:
             if text:
                 picture.text(x, y, text, size, face, "ink2")
                 x += text_width(text, face, size)
         x += 12
-        says.append(f"{before}{length}{behind}")
     picture.hit(54, 4, room, 36, "measures", f"The line: {', '.join(says)}", "")
 
 

@@ -11,6 +11,13 @@ from awlmark.draw.view_state import Look, money
 HEIGHT = 40
 LEFT = 184
 """Where the stages begin; before them stands the name [px]."""
+ONE_ROW = 1120.0
+"""Width from which stages and state have room beside each other [px]."""
+
+
+def sill_height(width: float) -> int:
+    """Height at a width: narrow, the stages have a row of their own below [px]."""
+    return HEIGHT if width >= ONE_ROW else 2 * HEIGHT
 
 
 def draw_sill(design: Design, look: Look, width: float) -> Picture:
@@ -25,22 +32,25 @@ def draw_sill(design: Design, look: Look, width: float) -> Picture:
     width : float
         Width of the window [px].
     """
-    picture = Picture(width, HEIGHT)
-    picture.box(0, 0, width, HEIGHT, fill="sheet")
-    picture.line(0, HEIGHT - 0.5, width, HEIGHT - 0.5, "edge")
+    tall = sill_height(width)
+    picture = Picture(width, tall)
+    picture.box(0, 0, width, tall, fill="sheet")
+    picture.line(0, tall - 0.5, width, tall - 0.5, "edge")
     picture.text(16, 26, shorten(design.job.name, BOLD, 15, LEFT - 24), 15, BOLD)
     picture.hit(0, 0, LEFT - 8, HEIGHT, "name", f"{design.job.name}: rename it", f"edit:name \t{design.job.name}")
-    stage_width = 88 if width >= 1200 else 72
+    first, top = (LEFT, 0) if tall == HEIGHT else (0, HEIGHT)
+    stage_width = (88 if width >= 1200 else 72) if tall == HEIGHT else width / len(STAGES)
     for number, stage in enumerate(STAGES):
-        left, here = LEFT + number * stage_width, stage == look.stage
-        severity = stage_mark(design, stage)
+        left, here = first + number * stage_width, stage == look.stage
+        severity, name = stage_mark(design, stage), design.book.words.stages[stage]
         if here:
-            picture.box(left, 0, stage_width, HEIGHT, fill="ground")
-            picture.box(left, HEIGHT - 4, stage_width, 4, fill="scribe")
-        mark(picture, severity, left + 18, 20)
-        picture.text(left + 31, 26, design.book.words.stages[stage], 15, BOLD if here else "text")
-        says = f"{design.book.words.stages[stage]}: {NAMES[severity]}" + (", shown" if here else "")
-        picture.hit(left, 0, stage_width, HEIGHT, stage, says, f"stage:{stage}")
+            picture.box(left, top, stage_width, HEIGHT, fill="ground")
+            picture.box(left, top + HEIGHT - 4, stage_width, 4, fill="scribe")
+        mark(picture, severity, left + 18, top + 20)
+        face = BOLD if here else TEXT
+        picture.text(left + 31, top + 26, shorten(name, face, 15, stage_width - 32), 15, face)
+        says = f"{name}: {NAMES[severity]}" + (", shown" if here else "")
+        picture.hit(left, top, stage_width, HEIGHT, stage, says, f"stage:{stage}")
     severity, words = line_state(design)
     words_width = set_width(words, BOLD, 13)
     right = width - 16
