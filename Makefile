@@ -5,6 +5,9 @@ VENV := .venv
 PY := $(VENV)/bin/python
 STAMP := $(VENV)/.ready
 
+# What is compiled at its first import is kept, for the many starts that follow.
+unexport PYTHONDONTWRITEBYTECODE
+
 .PHONY: setup demo test check bench shots long-test pages deb dist clean
 .DEFAULT_GOAL := demo
 
@@ -14,7 +17,7 @@ $(STAMP): pyproject.toml constraints.txt tools/system_libraries.sh
 	@echo "Making an environment of its own in $(VENV)/ …"
 	@$(PYTHON) -m venv $(VENV)
 	@echo "Installing what pyproject.toml and constraints.txt name (a few hundred megabytes the first time) …"
-	@$(PY) -m pip install --quiet --disable-pip-version-check -c constraints.txt -e '.[check]'
+	@$(PY) -m pip install --quiet --no-compile --disable-pip-version-check -c constraints.txt -e '.[check]'
 	@touch $@
 	@echo "Set up."
 

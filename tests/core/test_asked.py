@@ -146,7 +146,7 @@ class SilentHolds(unittest.TestCase):
 
     def test_what_could_hurt_is_asked(self) -> None:
         dice, asked, jobs = random.Random(15), set[str](), 0
-        while jobs < (150 if LONG else 12):
+        while jobs < (150 if LONG else 7):
             job = a_job(dice)
             whole = solve(job)
             if whole.circuit is None:
@@ -200,7 +200,7 @@ class ToldAnotherWay(unittest.TestCase):
 
     def test_many(self) -> None:
         dice = random.Random(8)
-        for number in range(60 if LONG else 16):
+        for number in range(60 if LONG else 10):
             job = a_job(dice)
             plain = [
                 at for at, leg in enumerate(job.legs, 1) if leg.direction not in ("in", "out", "through", "trench")

@@ -1,5 +1,6 @@
 """What is kept from one edit to the next never tells anything else than working it out anew."""
 
+import itertools
 import random
 import unittest
 from collections.abc import Iterator
@@ -118,7 +119,8 @@ class Keeps(unittest.TestCase):
         others = [straight(32, 60, method="nm"), straight(80, 70, place="garage"), demo_job()]
         base = put(demo_job(), Put("legs[leg-2].layers", ()))
         changed = 0
-        for path, value in flips(base):
+        # All of them in the long target, every second here.
+        for path, value in itertools.islice(flips(base), 0, None, 1 if LONG else 2):
             try:
                 job = put(base, Put(path, value))
                 warm = told(solve(job))
@@ -131,7 +133,7 @@ class Keeps(unittest.TestCase):
             solve(base)
             solve(others[(changed + 1) % 3])
             changed += 1
-        self.assertGreater(changed, 90)
+        self.assertGreater(changed, 90 if LONG else 45)
 
 
 class Checks(unittest.TestCase):

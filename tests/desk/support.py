@@ -12,7 +12,7 @@ import unittest
 from collections.abc import Callable
 from pathlib import Path
 
-from tests.support import OFFSCREEN, STATE
+from tests.support import LONG, OFFSCREEN, STATE
 
 os.environ.setdefault("QT_QPA_PLATFORM", OFFSCREEN)
 
@@ -154,6 +154,16 @@ class DeskCase(unittest.TestCase):
         QTest.keyClick(window.entry.line, Qt.Key.Key_Return)
         self.settle()
         return len(text) + 1
+
+    def type_guide(self, window: Window, lines: list[str]) -> None:
+        """Type a guide's lines: key by key in the long target, here every fourth, the others at once as from a paste."""
+        for number, line in enumerate(lines):
+            if LONG or number % 4 == 0:
+                self.type(window, line)
+            else:
+                window.entry.line.setText(line)
+                self.key(window.entry.line, Qt.Key.Key_Return)
+            self.assertEqual(window.entry.line.text(), "", line)
 
     def key(self, widget: QWidget, key: Qt.Key, modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:
         """Press one key."""

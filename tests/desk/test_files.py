@@ -18,7 +18,7 @@ from awlmark.data import demo_job
 from awlmark.desk.dialogs.files import FileDesk, describe
 from awlmark.desk.session import fresh_job
 from tests.desk.support import DeskCase
-from tests.support import OFFSCREEN, straight
+from tests.support import LONG, OFFSCREEN, straight
 
 
 class Dialogs(DeskCase):
@@ -169,8 +169,9 @@ class Starting(DeskCase):
     def test_demo_empty_file_and_missing_file(self) -> None:
         path = self.folder / "yard.awlmark"
         file.save_job(demo_job(), path)
-        self.assertIn("Cider yard, north bay: Awlmark 6", self.run_desk("demo"))
-        self.assertIn("New job: Awlmark 0", self.run_desk())
+        if LONG:  # elsewhere both are opened in windows of this process
+            self.assertIn("Cider yard, north bay: Awlmark 6", self.run_desk("demo"))
+            self.assertIn("New job: Awlmark 0", self.run_desk())
         self.assertIn("Cider yard, north bay (yard.awlmark): Awlmark 6", self.run_desk(str(path)))
         path.write_bytes(b"{")
         told = self.run_desk(str(path))

@@ -76,9 +76,7 @@ class Foundry(DeskCase):
         lines = guide_lines("guide_bs7671.md")
         self.assertTrue(set(TYPED) <= set(lines), set(TYPED) - set(lines))
         window = self.open(fresh_job())
-        for line in lines[:-1]:
-            self.type(window, line)
-            self.assertEqual(window.entry.line.text(), "", line)
+        self.type_guide(window, lines[:-1])
         self.check(window.session.job)
         self.type(window, lines[-1])
         signed = window.session.design

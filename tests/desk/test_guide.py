@@ -22,9 +22,7 @@ STAGES = ("need", "panel", "place", "run", "wire", "parts", "build", "prove")
 class Guided(DeskCase):
     def test_every_line_typed_key_by_key_leads_through_every_stage(self) -> None:
         window = self.open(fresh_job())
-        for line in guide_lines():
-            self.type(window, line)
-            self.assertEqual(window.entry.line.text(), "", line)
+        self.type_guide(window, guide_lines())
         self.assertEqual(len(window.session.job.loads), 4)
         self.assertEqual(window.session.job.prove.signatures[-1].who, "R. Vale")
         design = window.session.design

@@ -16,7 +16,7 @@ from awlmark.core.solve.design import solve
 from awlmark.data import FOUNDRY, demo_job
 from awlmark.desk.start import make_application
 from awlmark.paper.packet import packet_pdf
-from tests.desk.test_foundry import guided
+from tests.desk.support import guide_lines
 
 KEEP = make_application()
 
@@ -33,7 +33,7 @@ class Papers(unittest.TestCase):
     @classmethod
     def setUpClass(cls) -> None:
         job = demo_job(FOUNDRY)
-        for line in guided():
+        for line in guide_lines("guide_bs7671.md"):
             job = read_entry(line, job).job if line.startswith(("read", "torque", "tight", "done", "designer")) else job
         cls.whole = " ".join(read(job))
 

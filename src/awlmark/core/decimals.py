@@ -20,8 +20,8 @@ _COMMA: Final = re.compile(r"-?\d+,\d+", re.ASCII)
 def unmistakable(text: str) -> str | None:
     """A number with commas in it as it can only be meant, with a point; None where it could be meant in two ways.
 
-    ``1,289.50`` and ``1,289,000`` hold thousands, ``0,42`` and ``12,5`` decimals; ``1,289`` may be either. A text
-    without commas stays as it is, and so does one that is no such number.
+    ``1,250,000`` holds thousands, ``0,42`` and ``12,5`` hold decimals; ``1,250`` may be either. A text without commas
+    stays as it is, and so does one that is no such number.
     """
     plain = text.strip()
     if "," not in plain:
