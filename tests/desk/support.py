@@ -156,7 +156,7 @@ class DeskCase(unittest.TestCase):
         return len(text) + 1
 
     def type_guide(self, window: Window, lines: list[str]) -> None:
-        """Type a guide's lines: key by key in the long target, here every fourth, the others at once as from a paste."""
+        """Type a guide: key by key in the long target, here every fourth line, the others at once as from a paste."""
         for number, line in enumerate(lines):
             if LONG or number % 4 == 0:
                 self.type(window, line)
