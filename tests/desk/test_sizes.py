@@ -106,11 +106,11 @@ class NothingCut(DeskCase):
                 window.swap_list()
                 judge(f"{stage} list")
                 window.swap_list()
-            for words in ("right banana", "swing 90 over the hill", "leg 99 5ft", "name " + "x" * 190, "size 7", "car"):
+            for words in ("right banana", "swing 90 over the hill", "leg 99 5ft", "name " + "y " * 95, "size 7", "car"):
                 self.type(window, words)
                 judge(words[:12])
             window.entry.line.clear()
-            for words in ("right banana", "swing 90 over the hill", "leg 99 5ft", "name " + "x" * 190, "size 7", "car"):
+            for words in ("right banana", "swing 90 over the hill", "leg 99 5ft", "name " + "y " * 95, "size 7", "car"):
                 self.type(window, words)
                 judge(words[:12])
             window.entry.line.clear()

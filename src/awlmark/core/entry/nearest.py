@@ -48,7 +48,13 @@ def _known(code: str) -> frozenset[str]:
 
 def nearest(word: str, job: Job) -> tuple[str, ...]:
     """Known words that are spelt much like one, the nearest first."""
-    return tuple(difflib.get_close_matches(word.lower(), _offered(job.code), MOST, 0.6))
+    return _nearest(word.lower(), job.code)
+
+
+@functools.lru_cache(512)
+def _nearest(word: str, code: str) -> tuple[str, ...]:
+    """Kept: with each key that is pressed the words before it are asked again."""
+    return tuple(difflib.get_close_matches(word, _offered(code), MOST, 0.6))
 
 
 def strays(text: str, job: Job) -> tuple[Stray, ...]:
