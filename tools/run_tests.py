@@ -1,6 +1,6 @@
 """Runs the modules of tests in processes, as many at a time as the machine has processors.
 
-A large module has a process of its own; small ones of one folder share one, for starting one takes longer than they do.
+Modules of one folder share a process as far as it has room, for starting one takes longer than many of them do.
 
 ``python tools/run_tests.py [MODULE ...]``; exit status 1 where a test fails, and then what its module said.
 """
@@ -16,12 +16,11 @@ from concurrent.futures import ThreadPoolExecutor, as_completed
 from pathlib import Path
 
 ROOT = Path(__file__).parent.parent
-SHARED = {"tests.core": 5, "tests.outside": 5, "tests.draw": 5, "tests.paper": 2, "tests.desk": 3}
-"""Small modules to a process, by folder."""
+ROOM = {"tests.core": 110_000, "tests.desk": 50_000}
+"""Bytes of modules to a process, by folder."""
+USUAL_ROOM = 80_000
 KEEPS = {name: value for name, value in os.environ.items() if name != "PYTHONDONTWRITEBYTECODE"}
 """Each of the many processes that a run starts would read every module anew where nothing compiled is kept."""
-SMALL = 16_000
-"""Bytes of a small module."""
 
 
 def modules() -> list[str]:
@@ -31,22 +30,19 @@ def modules() -> list[str]:
 
 
 def batches(wanted: list[str]) -> list[str]:
-    """Modules by process, those of one joined by blanks, in their order."""
-    found: list[str] = []
-    small: dict[str, list[str]] = {}
+    """Modules by process, those of one joined by blanks; the fullest process first."""
+    found: list[tuple[int, list[str]]] = []
+    open_ones: dict[str, tuple[int, list[str]]] = {}
     for module in wanted:
         folder = module.rpartition(".")[0]
         path = ROOT / f"{module.replace('.', '/')}.py"
-        if folder in SHARED and path.is_file() and path.stat().st_size < SMALL:
-            small.setdefault(folder, []).append(module)
-        else:
-            found.append(module)
-    shared = [
-        " ".join(together[start : start + SHARED[folder]])
-        for folder, together in small.items()
-        for start in range(0, len(together), SHARED[folder])
-    ]
-    return shared + found
+        size = path.stat().st_size if path.is_file() else 0
+        filled, together = open_ones.get(folder, (0, []))
+        if together and filled + size > ROOM.get(folder, USUAL_ROOM):
+            found.append((filled, together))
+            filled, together = 0, []
+        open_ones[folder] = filled + size, [*together, module]
+    return [" ".join(together) for _size, together in sorted([*found, *open_ones.values()], key=lambda one: -one[0])]
 
 
 def run(modules: str) -> tuple[int, str, float]:
@@ -71,7 +67,8 @@ def main() -> int:
             counted = re.search(r"^Ran (\d+) tests?", said, re.MULTILINE)
             tests += int(counted[1]) if counted else 0
             ran = counted[1] if counted else "no"
-            print(f"{number:3} {module}: {ran} tests, {seconds:.1f} s{'' if status == 0 else ', FAILED'}", flush=True)
+            name, how = module.replace("tests.", ""), "" if status == 0 else ", FAILED"
+            print(f"{number:3} {name}: {ran} tests, {seconds:.1f} s{how}", flush=True)
             if status or not counted:
                 failed.append(module)
                 print(said, flush=True)

@@ -16,7 +16,7 @@ from tests.support import LONG, OFFSCREEN, STATE
 
 os.environ.setdefault("QT_QPA_PLATFORM", OFFSCREEN)
 
-from PySide6.QtCore import QPoint, QSettings, Qt, QTimer, QtMsgType, qInstallMessageHandler
+from PySide6.QtCore import QCoreApplication, QEvent, QPoint, QSettings, Qt, QTimer, QtMsgType, qInstallMessageHandler
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QWidget
 
@@ -110,11 +110,12 @@ class DeskCase(unittest.TestCase):
 
     def _put_away(self, window: Window) -> None:
         window.session.put_away()
-        window.session.undo_stack.setClean()
+        window.session.undo_stack.clear()  # its steps must not outlive it: they are Python's
         window.session._recovered = False
         window.close()
         window.deleteLater()
-        self.settle()
+        # No event loop runs here that would clear it away; each that is left is dressed with all the others.
+        QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
 
     def settle(self) -> None:
         """Let the window paint and price its fixes."""

@@ -141,13 +141,14 @@ class Unforeseen(SafeCase):
     def setUp(self) -> None:
         super().setUp()
         self.addCleanup(setattr, sys, "excepthook", sys.excepthook)
+
+    def guarded(self) -> Window:
+        window = self.open(demo_job())
+        # Taken back before the window goes, and its guard with it.
         wake = signal.set_wakeup_fd(-1)
         self.addCleanup(signal.set_wakeup_fd, wake)
         for name in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
             self.addCleanup(signal.signal, name, signal.getsignal(name))
-
-    def guarded(self) -> Window:
-        window = self.open(demo_job())
         Guard(window)
         return window
 
