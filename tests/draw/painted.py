@@ -83,10 +83,10 @@ def painted(picture: Picture, background: str) -> Iterator[Pair]:
         if isinstance(shape, Text):
             yield "text", frozenset({role}), _under(fills, shape, background)
         elif not isinstance(shape, Tiles) and not (role in GRID or (not role and fill in GROUNDS)):
-            lies = _under(fills, shape, background)
+            shown = {role, fill} - {""}
             if before is not None and _same_place(shape, before):
-                lies |= {str(getattr(before, "role", "") or getattr(before, "fill", ""))}
-            yield "mark", frozenset({role, fill} - {""}), lies
+                shown.add(str(getattr(before, "role", "") or getattr(before, "fill", "")))
+            yield "mark", frozenset(shown), _under(fills, shape, background)
         if fill:
             fills.append(shape)
         before = shape

@@ -97,6 +97,7 @@ QTableView:focus, QListView:focus {{ border: 3px solid {c["scribe"]}; }}
 QTableView QLineEdit {{ background: {c["sheet"]}; color: {c["ink"]}; border: 2px solid {c["scribe"]}; padding: 0 3px; }}
 QHeaderView::section {{ background: {c["ground"]}; color: {c["ink2"]}; border: 0; border-bottom: 1px solid {c["edge"]};
     padding: 3px 6px; font-weight: 400; }}
+QHeaderView::section:vertical {{ border-bottom: 1px solid {c["well"]}; }}
 QTableCornerButton::section {{ background: {c["ground"]}; border: 0; }}
 QLineEdit#entry {{ background: transparent; border: 0; color: {c["ink"]}; placeholder-text-color: {c["ink2"]};
      selection-background-color: {c["faint"]};

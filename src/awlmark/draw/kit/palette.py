@@ -68,7 +68,6 @@ DARK: Final = LIGHT | {
     "green": "#228443",
     "green and yellow": "#228443",
     "wireyellow": "#FFE066",
-    "brown": "#A16733",
     "blue": "#2C76C7",
     "grey": "#7A8388",
 }
@@ -95,7 +94,7 @@ CONTRAST: Final = DARK | {
     "core": "#000000",
     "red": "#FF7A70",
     "green": "#4FD07A",
-    "brown": "#D69A63",
+    "brown": "#8A5A2B",
     "blue": "#6FB4FF",
     "grey": "#B8BEC2",
     "green and yellow": "#228443",

@@ -65,18 +65,23 @@ def _cutout(picture: Picture, design: Design, area: tuple[float, float, float, f
         ("Meter, tails", _told(supply.tails_mm2, "mm²"), "tails ", supply.tails_mm2 is None),
         ("Main switch", _told(supply.service_a, "A"), "main ", supply.service_a is None),
     )
-    picture.line(left + 8, y, x - 44, y, "brown", 4)
-    picture.line(left + 8, y + 10, x - 44, y + 10, "blue", 4)
+    _live(picture, left + 8, x - 44, y)
     for number, (name, told, words, unread) in enumerate(boxes):
         middle = x + number * step + 16
         if number:
-            picture.line(middle - step + 44, y, middle - 44, y, "brown", 4)
-            picture.line(middle - step + 44, y + 10, middle - 44, y + 10, "blue", 4)
+            _live(picture, middle - step + 44, middle - 44, y)
         picture.box(middle - 44, y - 34, 88, 62, "ink", 1.6, "ground", 4, dash=unread)
         picture.text(middle, y - 44, name, 13, anchor=MIDDLE)
         picture.text(middle, y + 4, told, 16 if not unread else 13, DRAW if not unread else TEXT, anchor=MIDDLE)
         picture.hit(middle - 44, y - 58, 88, 86, f"supply-{number}", f"{name}: {told}; type it", f"type:{words}")
     _earth(picture, design, (x + 16, y + 28, x + step + 16, bottom))
+
+
+def _live(picture: Picture, start: float, end: float, y: float) -> None:
+    """Line and neutral, rimmed as wires are everywhere."""
+    for role, at in (("brown", y), ("blue", y + 10)):
+        picture.line(start, at, end, at, "edge", 6)
+        picture.line(start, at, end, at, role, 4)
 
 
 def _earth(picture: Picture, design: Design, area: tuple[float, float, float, float]) -> None:
