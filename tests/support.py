@@ -24,6 +24,7 @@ from awlmark.core.solve.design import Design, solve
 STATE = Path(tempfile.mkdtemp(prefix="awlmark-tests-"))
 os.environ["XDG_STATE_HOME"] = str(STATE / "state")
 os.environ["XDG_CONFIG_HOME"] = str(STATE / "config")
+os.environ["LC_ALL"] = "C.UTF-8"  # no region, whatever the tests run in; those of regions start programs of their own
 OFFSCREEN = f"offscreen:configfile={Path(__file__).parent.parent / 'tools' / 'offscreen.json'}"
 """The platform without a monitor, with a screen that has room for every window."""
 atexit.register(shutil.rmtree, STATE, ignore_errors=True)
