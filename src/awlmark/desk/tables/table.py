@@ -199,6 +199,8 @@ class Table(QTableView):
         self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
         self.horizontalHeader().setMinimumSectionSize(8)
         self.setHorizontalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        self._measured, self._wide = 0, functools.lru_cache(1)(self.fontMetrics().horizontalAdvance)
+        """Size of the text whose widths are kept [px], and those widths."""
         self._wrapped: set[int] = set()
         """Rows of more than one line."""
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
@@ -222,7 +224,10 @@ class Table(QTableView):
         """Widths by what the cells hold, and rows as high as their texts take."""
         scale, columns = self.rows.scale, range(len(self.rows.columns))
         spanned = [row[0].heading for row in self.rows.cells]
-        wide = functools.cache(self.fontMetrics().horizontalAdvance)
+        if self.font().pixelSize() != self._measured:
+            self._measured = self.font().pixelSize()
+            self._wide = functools.lru_cache(4096)(self.fontMetrics().horizontalAdvance)
+        wide = self._wide
         head = self.horizontalHeader().fontMetrics().horizontalAdvance
         needs = [0.0 if self.isColumnHidden(at) else head(self.rows.columns[at]) + BESIDE for at in columns]
         for row, spans in zip(self.rows.cells, spanned, strict=True):
