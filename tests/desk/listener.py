@@ -90,15 +90,7 @@ class Desktop:
         self.environment["DBUS_SESSION_BUS_ADDRESS"] = self._told(words, equals=True)
         launcher = next(path for path in LAUNCHERS if Path(path).exists())
         self._start([launcher, "--launch-immediately"], stdout=subprocess.DEVNULL)
-        session = open_dbus_connection(self.environment["DBUS_SESSION_BUS_ADDRESS"])
-        bus = DBusAddress("/org/a11y/bus", "org.a11y.Bus", "org.a11y.Bus")
-        limit = time.monotonic() + LIMIT_S
-        while "address" not in locals() and time.monotonic() < limit:
-            answer = session.send_and_get_reply(new_method_call(bus, "GetAddress"))
-            if answer.body and answer.body[0].startswith("unix:"):
-                address = answer.body[0]
-        session.close()
-        self.bus: DBusConnection = open_dbus_connection(address)
+        self.bus: DBusConnection = open_dbus_connection(self._accessibility_bus())
         self.bus.send_and_get_reply(message_bus.AddMatch(MatchRule(type="signal", interface=EVENTS)))
         registry = DBusAddress("/org/a11y/atspi/registry", "org.a11y.atspi.Registry", "org.a11y.atspi.Registry")
         for kind in ("object:announcement", "object:state-changed:focused"):
@@ -114,6 +106,18 @@ class Desktop:
             process.terminate()
             process.wait(timeout=LIMIT_S)
         shutil.rmtree(self._folder, ignore_errors=True)
+
+    def _accessibility_bus(self) -> str:
+        """Its address, once the launcher is there to tell it."""
+        session = open_dbus_connection(self.environment["DBUS_SESSION_BUS_ADDRESS"])
+        bus = DBusAddress("/org/a11y/bus", "org.a11y.Bus", "org.a11y.Bus")
+        limit = time.monotonic() + LIMIT_S
+        told = ""
+        while not told.startswith("unix:"):
+            assert time.monotonic() < limit, f"The accessibility bus does not come: {told}"
+            told = str(session.send_and_get_reply(new_method_call(bus, "GetAddress")).body[0])
+        session.close()
+        return told
 
     def _start(self, words: list[str], **options: Any) -> subprocess.Popen[str]:
         process = subprocess.Popen(words, env=self.environment, text=True, stderr=subprocess.DEVNULL, **options)
