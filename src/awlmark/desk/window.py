@@ -209,8 +209,12 @@ class Window(Typing, Tools, Edits, Views, QMainWindow):
         self.tape.setFixedHeight(round(tape.HEIGHT * scale))
         self.entry.set_scale(scale)
         self.scenes.set_scale(scale)
-        room = DRAWN * scale - QSize(0, round((status_strip.HEIGHT + HEIGHT) * scale) + MENUS)
-        self.pages.setMinimumSize(room)
+        self._least()
+
+    def _least(self) -> None:
+        """The least that is scrolled: the start sheet has the sill's room too."""
+        beside = HEIGHT if self.session.look.start else status_strip.HEIGHT + HEIGHT
+        self.pages.setMinimumSize(DRAWN * self.text_scale - QSize(0, round(beside * self.text_scale) + MENUS))
 
     def _fit_sill(self) -> None:
         """The sill in one row or two, by its width."""
@@ -277,6 +281,7 @@ class Window(Typing, Tools, Edits, Views, QMainWindow):
     def _refresh(self) -> None:
         self.pages.setCurrentIndex(int(self.session.look.start))
         self.sill.setVisible(not self.session.look.start)
+        self._least()
         if self.session.look.start:
             self.sheet.region.refresh(self.scheme)
             self.entry.show_chips(False)

@@ -13,6 +13,7 @@ STEPS: Final = {"up": (0, -1), "down": (0, 1), "left": (-1, 0)}
 PANEL: Final = (24.0, 36.0)
 CHARGER: Final = (13.0, 22.0)
 CAR: Final = 78.0
+CAR_TALL: Final = 30.0
 WALL: Final = 0.35
 """How thick a wall is in the sketch, where a leg of a metre is 1."""
 MOST_SCALE: Final = 46.0
@@ -69,11 +70,14 @@ def draw_way(picture: Picture, legs: Sequence[Leg], left: float, top: float, wid
     # It hangs at the height of a wall; what stands on the ground is below it.
     start_y = top + max(MARGIN, height - 52 - max(ys) * scale_y + min(ys) * scale_y) - min(ys) * scale_y
     start_y = min(start_y, top + height - 8 - PANEL[1] - 6)
+    # A low frame has less room above the panel than below it.
+    above = start_y - top - MARGIN / 2
+    scale_y = min(scale_y, above / -min(ys)) if min(ys) < 0 else scale_y
     drawn = [(start_x + x * scale_x, start_y + y * scale_y) for x, y in points]
     floor = top + height - 8
     buried = [n for n, leg in enumerate(legs) if leg.direction == "trench"]
     if buried:
-        ground = drawn[buried[0]][1] - 22
+        ground = max(drawn[buried[0]][1] - 22, top + CAR_TALL + 4)
         wall = next((drawn[n + 1][0] for n, leg in enumerate(legs) if leg.direction == "out"), left)
         picture.box(wall, ground, left + width - wall, top + height - ground, fill="well")
         picture.line(wall, ground, left + width, ground, "edge", 1.5)
@@ -96,7 +100,7 @@ def draw_way(picture: Picture, legs: Sequence[Leg], left: float, top: float, wid
         # It hangs on the far face of the wall.
         end_x += CHARGER[0] / 2
     wheel = 7.0
-    car_left, car_top = min(end_x + 22, left + width - CAR - 6), floor - 30
+    car_left, car_top = min(end_x + 22, left + width - CAR - 6), floor - CAR_TALL
     picture.path(
         [
             (car_left, floor - wheel), (car_left, car_top + 12), (car_left + 12, car_top + 10),

@@ -30,6 +30,8 @@ NAMES_OF: Final = {
 }  # fmt: skip
 HOTTEST_C: Final = 300.0
 """Nothing hotter is drawn [degC]."""
+ROOMY: Final = 130.0
+"""Width from which every quarter of the hour has room for its number [px]."""
 MOST_LINES: Final = 14
 
 
@@ -170,7 +172,7 @@ def _heat(picture: Picture, design: Design, area: tuple[float, float, float, flo
         if head <= y(celsius) <= foot:
             picture.line(left, y(celsius), end, y(celsius), "faint")
             picture.text(left - 6, y(celsius) + 5, print_temperature(celsius, units), 13, role="ink2", anchor=END)
-    for minute in (0, 15, 30, 45, 60):
+    for minute in (0, 15, 30, 45, 60) if end - left >= ROOMY else (0, 30, 60):
         picture.text(x(minute), bottom - 10, f"{minute}", 16, DRAW, anchor=MIDDLE)
     picture.line(x(5), head, x(5), foot, "edge", 1, dash=True)
     picture.text(x(5) + 5, head + 12, "5 min proves nothing", 13, role="ink2")
