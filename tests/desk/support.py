@@ -9,7 +9,7 @@ import re
 import tempfile
 import time
 import unittest
-from collections.abc import Callable
+from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
 
 from tests.support import LONG, OFFSCREEN, STATE
@@ -18,17 +18,21 @@ os.environ.setdefault("QT_QPA_PLATFORM", OFFSCREEN)
 
 from PySide6.QtCore import QCoreApplication, QEvent, QPoint, QSettings, Qt, QTimer, QtMsgType, qInstallMessageHandler
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QDialog, QWidget
 
 from awlmark.core.job.model import Job
 from awlmark.core.prove.log import HEADS, must_tests
 from awlmark.core.prove.test import YES
 from awlmark.core.solve.design import Design
+from awlmark.core.standing import STAGES
 from awlmark.desk.dialogs.guide import guide_text
 from awlmark.desk.region import Canvas
 from awlmark.desk.start import make_application, make_window
 from awlmark.desk.window import Window
 
+OPENED = ("connections", "audit", "verdict_tables", "what_is_checked", "about", "export", "print_out", "show_guide",
+          "true_size")  # fmt: skip
+"""What the menus open, beside the desk itself."""
 ALLOWED_WARNINGS = (
     "This plugin does not support propagateSizeHints()",  # the offscreen platform has no window manager
     "This plugin does not support raise()",  # nor a stack of windows
@@ -127,6 +131,37 @@ class DeskCase(unittest.TestCase):
                 window.session.price_fixes()
                 for _ in range(3):
                     self.application.processEvents()
+
+    def everywhere(self, window: Window, stages: Sequence[str] = STAGES) -> Iterator[tuple[str, list[QWidget]]]:
+        """Everything a window can show, one after another: its name, and the window with the dialogs that are open."""
+
+        def now(name: str) -> tuple[str, list[QWidget]]:
+            self.settle()
+            return name, [window, *(dialog for dialog in window.findChildren(QDialog) if dialog.isVisible())]
+
+        for stage in stages:
+            window.session.see(stage=stage)
+            yield now(stage)
+            window.swap_list()
+            yield now(f"{stage} list")
+            window.swap_list()
+        window.key_card()
+        for stage in stages:
+            window._words.show_for(stage, window.session.job.code)  # type: ignore[union-attr]
+            yield now(f"words {stage}")
+        window.key_card()
+        for name in OPENED:
+            getattr(window, name)()
+            yield now(name)
+            for dialog in window.findChildren(QDialog):
+                dialog.close()
+        window.look_round()
+        yield now("look round")
+        window._tour.end()  # type: ignore[union-attr]
+        window.practise()
+        yield now("practice")
+        window.session.see(start=True)
+        yield now("start")
 
     def ring(self, timer: QTimer) -> None:
         """What a timer that is running would do at its time; nothing where it is not."""

@@ -4,8 +4,9 @@ from collections.abc import Iterator
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction
-from PySide6.QtWidgets import QComboBox, QDialog, QListView, QTableView, QWidget
+from PySide6.QtWidgets import QComboBox, QListView, QTableView, QWidget
 
+from awlmark.core.standing import STAGES
 from awlmark.data import FOUNDRY, demo_job
 from awlmark.desk.region import Canvas
 from tests.core import test_bs_job
@@ -19,8 +20,6 @@ TEXTS = (
     "toPlainText",
 )  # fmt: skip
 ROLES = (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.ToolTipRole, Qt.ItemDataRole.AccessibleTextRole)
-OPENED = ("connections", "audit", "verdict_tables", "what_is_checked", "about", "export", "print_out", "show_guide")
-"""What the menus open, beside the desk itself."""
 
 
 def shown(root: QWidget) -> Iterator[tuple[str, str]]:
@@ -48,9 +47,6 @@ def shown(root: QWidget) -> Iterator[tuple[str, str]]:
         yield "menu", f"{action.text()} {action.toolTip()} {action.statusTip()}".replace("&", "")
 
 
-STAGES = ("need", "panel", "place", "run", "wire", "parts", "build", "prove")
-
-
 class British(DeskCase):
     def test_every_stage_stands(self) -> None:
         for job, wrong in ((test_bs_job.SupplyStage().typed("limit 60"), set()), (yard(system="400"), {"pme"})):
@@ -64,32 +60,9 @@ class British(DeskCase):
     def test_no_american_word_shows_anywhere_in_the_window(self) -> None:
         window = self.open(demo_job(FOUNDRY))
         found: list[str] = []
-
-        def look(where: str) -> None:
-            self.settle()
-            for root in (window, *(each for each in window.findChildren(QDialog) if each.isVisible())):
+        for where, shown_now in self.everywhere(window):
+            for root in shown_now:
                 found.extend(foreign(set(shown(root)), AMERICAN, f"{where}: "))
-
-        for stage in STAGES:
-            window.session.see(stage=stage)
-            look(stage)
-            window.swap_list()
-            look(f"{stage} list")
-            window.swap_list()
-        window.key_card()
-        for stage in STAGES:
-            window._words.show_for(stage, FOUNDRY)
-            look(f"words {stage}")
-        window.key_card()
-        for name in OPENED:
-            getattr(window, name)()
-            look(name)
-            for dialog in window.findChildren(QDialog):
-                dialog.close()
-        window.practise()
-        look("practice")
-        window.session.see(start=True)
-        look("start")
         self.assertEqual(found, [])
 
     def test_another_book_is_asked_first_and_taken_back_in_one_step(self) -> None:

@@ -8,7 +8,7 @@ from awlmark.core.job.model import Job
 from awlmark.core.prove.log import must_tests
 from awlmark.core.prove.test import tests_of
 from awlmark.core.solve.design import solve
-from awlmark.core.standing import stage_mark
+from awlmark.core.standing import STAGES, stage_mark
 from awlmark.data import FOUNDRY, demo_job
 from awlmark.desk.dialogs.leaving import PrintDialog
 from awlmark.desk.session import fresh_job
@@ -27,7 +27,6 @@ COSTS = {
     "post": 145.00, "rotary isolator:40": 23.00, "marking sleeve": 0.80, "labels": 4.00,
 }  # fmt: skip
 """What each part comes to without tax, invented prices: 979.70 in all [pounds]."""
-STAGES = ("need", "panel", "place", "run", "wire", "parts", "build", "prove")
 SCHEDULES = "Certificate data and schedules"
 
 

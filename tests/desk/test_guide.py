@@ -8,7 +8,7 @@ from PySide6.QtTest import QTest
 
 from awlmark.core.finding import HOLDS
 from awlmark.core.solve.design import solve
-from awlmark.core.standing import stage_mark
+from awlmark.core.standing import STAGES, stage_mark
 from awlmark.data import demo_job
 from awlmark.desk.dialogs.guide import guide_text
 from awlmark.desk.session import fresh_job
@@ -16,7 +16,6 @@ from awlmark.desk.tour import STOPS
 from tests.desk.support import DeskCase, guide_lines
 
 DOCS = Path(__file__).parents[2] / "docs"
-STAGES = ("need", "panel", "place", "run", "wire", "parts", "build", "prove")
 
 
 class Guided(DeskCase):

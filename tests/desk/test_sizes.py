@@ -1,13 +1,12 @@
 """Nothing is cut at any size of the text: labels, buttons, menus, tables, drawings, dialogs."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from unittest import mock
 
 from PySide6.QtCore import QRect, Qt
 from PySide6.QtWidgets import (
     QAbstractButton,
     QComboBox,
-    QDialog,
     QLabel,
     QLineEdit,
     QMenuBar,
@@ -16,17 +15,13 @@ from PySide6.QtWidgets import (
 )
 
 from awlmark.core.job.model import Job
+from awlmark.core.standing import STAGES
 from awlmark.data import FOUNDRY, demo_job
 from awlmark.desk import theme
 from awlmark.desk.region import Canvas
 from tests.desk import test_layout
 from tests.desk.support import DeskCase
-from tests.desk.test_british import STAGES
 from tests.support import LONG
-
-OPENED = ("connections", "audit", "verdict_tables", "what_is_checked", "about", "export", "print_out", "show_guide",
-          "true_size")  # fmt: skip
-"""What the menus open, beside the desk itself."""
 
 
 def cut(root: QWidget) -> Iterator[str]:
@@ -92,43 +87,19 @@ class NothingCut(DeskCase):
             window = self.open(job, width, height)
             self.assertEqual(window.text_scale, scale)
 
-            def judge(where: str) -> None:
-                self.settle()
-                for root in (window, *(each for each in window.findChildren(QDialog) if each.isVisible())):
+            def judge(where: str, roots: Sequence[QWidget]) -> None:
+                for root in roots:
                     found.update(f"{where}: {each}" for each in cut(root))
                     for canvas in root.findChildren(Canvas):
                         if canvas.isVisible():
                             test_layout.NothingOverlaps.judge(self, canvas.picture)  # type: ignore[arg-type]
 
-            for stage in stages:
-                window.session.see(stage=stage)
-                judge(stage)
-                window.swap_list()
-                judge(f"{stage} list")
-                window.swap_list()
             for words in ("right banana", "swing 90 over the hill", "leg 99 5ft", "name " + "y " * 95, "size 7", "car"):
                 self.type(window, words)
-                judge(words[:12])
+                judge(words[:12], [window])
             window.entry.line.clear()
-            for words in ("right banana", "swing 90 over the hill", "leg 99 5ft", "name " + "y " * 95, "size 7", "car"):
-                self.type(window, words)
-                judge(words[:12])
-            window.entry.line.clear()
-            window.key_card()
-            judge("words")
-            window.key_card()
-            for name in OPENED:
-                getattr(window, name)()
-                judge(name)
-                for dialog in window.findChildren(QDialog):
-                    dialog.close()
-            window.look_round()
-            judge("look round")
-            window._tour.end()
-            window.practise()
-            judge("practice")
-            window.session.see(start=True)
-            judge("start")
+            for where, roots in self.everywhere(window, stages):
+                judge(where, roots)
         return found
 
     def test_at_the_desktop_s_size_and_at_the_largest(self) -> None:

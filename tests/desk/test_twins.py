@@ -1,11 +1,10 @@
 """List twins: every text of a drawing stands in its list, or in what its table says of itself."""
 
 from awlmark.core.job.model import Job
+from awlmark.core.standing import STAGES
 from awlmark.data import FOUNDRY, demo_job
 from awlmark.desk.window import Window
 from tests.desk.support import DeskCase
-
-STAGES = ("need", "panel", "place", "run", "wire", "parts", "build", "prove")
 
 
 class Twins(DeskCase):

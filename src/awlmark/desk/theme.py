@@ -100,8 +100,7 @@ QHeaderView::section {{ background: {c["ground"]}; color: {c["ink2"]}; border: 0
 QHeaderView::section:vertical {{ border-bottom: 1px solid {c["well"]}; }}
 QTableCornerButton::section {{ background: {c["ground"]}; border: 0; }}
 QLineEdit#entry {{ background: transparent; border: 0; color: {c["ink"]}; placeholder-text-color: {c["ink2"]};
-     selection-background-color: {c["faint"]};
-    selection-color: {c["ink"]}; }}
+    selection-background-color: {c["faint"]}; selection-color: {c["ink"]}; }}
 QWidget#entrybar {{ background: {c["well"]}; }}
 QLabel#echo[trouble="true"] {{ color: {c["stop"]}; font-weight: 600; }}
 QLabel#echo {{ color: {c["ink2"]}; }}

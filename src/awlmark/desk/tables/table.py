@@ -240,12 +240,10 @@ class Table(QTableView):
             if needs[at] and self.columnWidth(at) != width:
                 self.setColumnWidth(at, width)
         tight = [at for at in columns if needs[at] > widths[at] + 1]
-        lines = {
-            at: [row[column].text for column in tight if wide(row[column].text) + BESIDE > widths[column] + 1]
-            for at, row in enumerate(self.rows.cells)
-            if tight and not spanned[at]
-        }
-        wrapped = {at for at, texts in lines.items() if texts}
+        wrapped = {
+            at for at, (row, spans) in enumerate(zip(self.rows.cells, spanned, strict=True))
+            if not spans and any(wide(row[column].text) + BESIDE > widths[column] + 1 for column in tight)
+        }  # fmt: skip
         for at in wrapped | self._wrapped:
             high = round(self.tall * scale)
             for column in tight if at in wrapped else ():

@@ -34,11 +34,12 @@ def draw_how_to(picture: Picture, design: Design, step: Step, area: Area) -> Non
     room = max(int((bottom - 40 - y) / 17), 1)
     hands = f"{step.hands} pair{'s' if step.hands > 1 else ''} of hands"
     facts = f"{step.hours:.1f} h, {hands}" + (f"; {', '.join(step.tools)}" if step.tools else "")
-    below = fold(facts, TEXT, 13, right - left - 24, max(room - 1, 1))
-    for line in fold(" ".join(told), TEXT, 13, right - left - 24, room - len(below)):
+    said = fold(" ".join(told), TEXT, 13, right - left - 24, room)
+    for line in said:
         y += 17
         picture.sentence(left + 12, y, line, 13)
-    for line in below:
+    # What has to be done comes before what it takes.
+    for line in fold(facts, TEXT, 13, right - left - 24, room - len(said)):
         y += 18
         picture.text(left + 12, y, line, 13, role="ink2")
     foot = bottom - 34
