@@ -104,6 +104,9 @@ class Troubles(unittest.TestCase):
             for told, shown in (
                 (nobody, "wayland-7 and :4711"), (nobody | {"WAYLAND_DISPLAY": ""}, "display :4711 does"),
                 (nobody | {"WAYLAND_DISPLAY": "", "DISPLAY": "localhost:4711.0"}, "localhost:4711.0"),
+                (nobody | {"WAYLAND_DISPLAY": "", "DISPLAY": ":"}, "display : does"),
+                (nobody | {"WAYLAND_DISPLAY": "", "DISPLAY": "nonsense"}, "display nonsense does"),
+                (nobody | {"WAYLAND_DISPLAY": "", "DISPLAY": f"unix:{folder}/none:0"}, "none:0 does"),
             ):  # fmt: skip
                 with mock.patch.dict(os.environ, told):
                     status, _out, said = run("demo")
@@ -112,6 +115,13 @@ class Troubles(unittest.TestCase):
             with socket.socket(socket.AF_UNIX) as compositor, mock.patch.dict(os.environ, nobody):
                 compositor.bind(str(Path(folder) / "wayland-7"))
                 compositor.listen()
+                terminal.wants_a_display()
+            with (
+                mock.patch.dict(os.environ, nobody | {"DISPLAY": f"{folder}/x:0"}),
+                socket.socket(socket.AF_UNIX) as line,
+            ):
+                line.bind(f"{folder}/x")
+                line.listen()
                 terminal.wants_a_display()
             with socket.create_server(("localhost", 0)) as line:
                 number = line.getsockname()[1] - terminal.FIRST_PORT

@@ -121,8 +121,11 @@ def _answers(name: str) -> bool:
 
     host, _, rest = name.rpartition(":")
     number = rest.partition(".")[0]
+    if "/" in name:  # a socket by its path, with or without the screen's number behind it
+        path = name.removeprefix("unix:")
+        return _takes(path) or _takes(path.rpartition(":")[0])
     if not number.isdigit():
-        return True  # a name that Qt may know more of
+        return False
     if host in ("", "unix"):
         return any(_takes(place) for place in (f"\0/tmp/.X11-unix/X{number}", f"/tmp/.X11-unix/X{number}"))
     try:
