@@ -15,7 +15,8 @@ class Commas(unittest.TestCase):
             ("swing 3,8", "swing 3.8"), ("right 12,25 box", "right 12.25 box"),
             ("load lathe 3,5 kw", "load lathe 3.5 kw"),
             ("ze 0,350", "ze 0.350"), ("load oven 4.500,5 w", "load oven 4500.5 w"), ("1.250.000", "1250000"),
-            ("ze 0.350", "ze 0.350"), ("right 3.830 m", "right 3.830 m"), ("right 3.83", "right 3.83"),
+            ("ze 0.350", "ze 0.350"), ("right 3.830 m", "right 3.830 m"), ("right 3,830m", "right 3.830m"),
+            ("ze 1,2340", "ze 1.2340"), ("right 3.83", "right 3.83"),
             ("48a, 18,5m emt", "48a, 18.5m emt"), ("others 3x12,2x10", "others 3x12,2x10"), ("read il 103, 100", None),
             ("windows 22-6 0,09, 17-21 0,31", "windows 22-6 0.09, 17-21 0.31"), ("device c40", None), ("", None),
             ("3/4 emt 0,5", "3/4 emt 0.5"), ("read lug 2026-05-12 15:10", None), ("ambient -3,5C", "ambient -3.5C"),
@@ -24,7 +25,14 @@ class Commas(unittest.TestCase):
                 self.assertEqual(with_points(typed), typed if read is None else read)
 
     def test_a_thousand_and_a_half_or_one_and_a_half_is_asked(self) -> None:
-        for typed in ("load lathe 1.500 w", "price 12.500", "fault 6.000", "cover 1.200mm"):
+        for typed in (
+            "load lathe 1.500 w",
+            "price 12.500",
+            "fault 6.000",
+            "cover 1.200mm",
+            "load oven 6,000 va",
+            "1,234",
+        ):
             with self.subTest(typed=typed), self.assertRaises(InputError) as caught:
                 with_points(typed)
             self.assertIn("may be", str(caught.exception))

@@ -59,7 +59,7 @@ class Regions(DeskCase):
         self.assertEqual((told["day"], told["moment"]), ("14.11.2023", "14.11.2023 23:13"))
         self.assertEqual(told["name"], "Yard 3,5")
         self.assertAlmostEqual(told["length"], 3.8)  # type: ignore[arg-type]
-        self.assertIn("may be 1500 or 1,500", told["said"][2])  # type: ignore[index]
+        self.assertIn("may be 1500 or 1,5", told["said"][2])  # type: ignore[index]
         self.assertEqual((told["va"], told["typed"]), ([3500.0], [["oven 2,5", 4250.0]]))
 
     def test_points_where_the_region_writes_those(self) -> None:

@@ -40,8 +40,8 @@ def with_points(text: str) -> str:
     Raises
     ------
     InputError
-        For a number such as ``1.500``: there it may be a thousand and a half, or one and a half. In metres it is read,
-        as lengths are printed so.
+        For a number such as ``1.500``, which there may be fifteen hundred or one and a half, and for ``1,500``: so
+        thousands are printed here. In metres both are read, as lengths are printed to the millimetre.
     """
     first = text.split(maxsplit=1)[0].lower() if text.strip() else ""
     if first in WORDS:
@@ -52,16 +52,14 @@ def with_points(text: str) -> str:
 def _pointed(number: str, behind: str) -> str:
     commas, points = number.count(","), number.count(".")
     whole, *groups = re.split(r"[.,]", number)
-    if commas == 1 and not points:
+    if commas + points == 1 and len(groups[0]) == 3 and 0 < int(whole) < 1000 and not re.match(r"\s*m\b", behind):
+        digits = groups[0].rstrip("0") or "0"
+        meant = f"{whole}{groups[0]}", f"{whole},{digits}{'0' if len(digits) == 3 else ''}"
+        raise InputError("number", f"'{number}' may be {meant[0]} or {meant[1]}.", ", or ".join(meant))
+    if commas + points == 1:
         return number.replace(",", ".")
     if commas == 1 and number.rindex(",") > number.rindex(".") and all(len(group) == 3 for group in groups[:-1]):
         return number.replace(".", "").replace(",", ".")
     if commas or not all(len(group) == 3 for group in groups) or not 0 < int(whole) < 1000:
         return number
-    if points > 1:
-        return number.replace(".", "")
-    if re.match(r"\s*m\b", behind):
-        return number
-    plain = number.replace(".", "")
-    raise InputError("number", f"'{number}' may be {plain} or {number.replace('.', ',')}.",
-                     f"{plain}, or {number.replace('.', ',')}")  # fmt: skip
+    return number.replace(".", "")

@@ -234,8 +234,10 @@ class Table(QTableView):
             if not spans:
                 for at, cell in enumerate(row):
                     if needs[at]:
-                        needs[at] = max(needs[at], wide(cell.text) + BESIDE, self.fixed.get(at, 0) * scale)
-        widths = share(needs, self.viewport().width(), WRAPS * scale, self.fixed)
+                        needs[at] = max(needs[at], wide(cell.text) + BESIDE)
+        room = self.viewport().width()
+        wished = [max(need, self.fixed.get(at, 0) * scale) if need else 0.0 for at, need in enumerate(needs)]
+        widths = share(wished if sum(wished) <= room else needs, room, WRAPS * scale, self.fixed)
         for at, width in enumerate(widths):
             if needs[at] and self.columnWidth(at) != width:
                 self.setColumnWidth(at, width)
@@ -247,8 +249,8 @@ class Table(QTableView):
         for at in wrapped | self._wrapped:
             high = round(self.tall * scale)
             for column in tight if at in wrapped else ():
-                room, text = QRect(0, 0, widths[column] - BESIDE, 0), self.rows.cells[at][column].text
-                high = max(high, self.fontMetrics().boundingRect(room, Qt.TextFlag.TextWordWrap, text).height() + 6)
+                area, text = QRect(0, 0, widths[column] - BESIDE, 0), self.rows.cells[at][column].text
+                high = max(high, self.fontMetrics().boundingRect(area, Qt.TextFlag.TextWordWrap, text).height() + 6)
             if at < self.rows.rowCount():
                 self.setRowHeight(at, high)
         self._wrapped = wrapped
